@@ -1,0 +1,35 @@
+package energy
+
+import (
+	"math"
+
+	"evensteps/core/machine"
+)
+
+// Joules is the energy that a capacitor holds: ½·C·V², C in farads.
+func Joules(farads, volts float64) float64 { return farads * volts * volts / 2 }
+
+// PeakVolts is the most that a capacitor behind a rectifier can be charged to:
+// the peak of a sine of that effective value.
+func PeakVolts(rms float64) float64 { return rms * math.Sqrt2 }
+
+// SecondsToFall is how long a charge takes to fall from one voltage to another
+// through a resistor: R·C·ln(V₀/V). It is +Inf where there is no resistor:
+// never by waiting. Waiting is never the proof in any case.
+func SecondsToFall(ohms, farads, from, to float64) float64 {
+	switch {
+	case from <= to:
+		return 0
+	case ohms <= 0 || to <= 0:
+		return math.Inf(1)
+	}
+	return ohms * farads * math.Log(from/to)
+}
+
+// Stored is what a map's capacitor can hold, and how long its bleed resistor
+// needs to bring it below SafeVolts. Volts are those of the transformer's
+// secondary (RMS); the charge is reckoned at its peak.
+func Stored(c *machine.Capacitor) (joules, seconds float64) {
+	peak, farads := PeakVolts(c.Volts), c.Microfarads*1e-6
+	return Joules(farads, peak), SecondsToFall(c.BleedMegohms*1e6, farads, peak, SafeVolts)
+}

@@ -1,0 +1,195 @@
+package fault
+
+import (
+	"cmp"
+	"math"
+	"slices"
+	"strings"
+
+	"evensteps/core/plan"
+)
+
+// costs are what attempts cost from one state of the machine.
+type costs struct {
+	s     *search
+	from  []*plan.Costs      // by as many people as are stated; else by one, and by two where one has no way
+	known map[string]float64 // fixes made in one opening -> minutes, parts in them
+}
+
+// at gives the costs from a state, worked out once for each.
+func (s *search) at(standing []string) *costs {
+	key := strings.Join(standing, ",")
+	if c := s.costs[key]; c != nil {
+		return c
+	}
+	c := &costs{s: s, known: map[string]float64{}}
+	crews := []int{s.c.People}
+	if s.c.People == 0 {
+		crews = []int{1, 2}
+	}
+	for _, people := range crews {
+		if from, err := plan.CostsFrom(s.c.Map, plan.Request{Answers: s.c.Answers, Standing: standing, Found: s.c.Found, People: people}); err == nil {
+			c.from = append(c.from, from)
+		}
+	}
+	s.costs[key] = c
+	return c
+}
+
+// target is what must be reached for a fix: its part away, or its reach;
+// nothing at all for a fault without either.
+func (s *search) target(f string) plan.Target {
+	fault := s.m.Fault(f)
+	if fault == nil {
+		return plan.Target{}
+	}
+	if fault.Part != "" {
+		if t, err := plan.Reads(s.m, "replace:"+fault.Part); err == nil {
+			return t
+		}
+	}
+	return plan.Target{Needs: fault.Reach}
+}
+
+// attempt is A(s, F) in minutes: the least plan that reaches every fix of F and
+// closes all that stands, their swap minutes, the finals that prove this
+// complaint, and the prices of the parts as minutes. +Inf where there is no way.
+func (c *costs) attempt(f []string) float64 {
+	key := strings.Join(f, ",")
+	if a, known := c.known[key]; known {
+		return a
+	}
+	sum := math.Inf(1)
+	var targets []plan.Target
+	for _, id := range f {
+		targets = append(targets, c.s.target(id))
+	}
+	for _, from := range c.from {
+		if minutes, err := from.To(targets...); err == nil {
+			sum = minutes + c.s.besides(f) + c.s.prices(f)/c.s.rate()
+			break
+		}
+	}
+	c.known[key] = sum
+	return sum
+}
+
+// besides is what an attempt takes besides its plan: fitting and finals.
+func (s *search) besides(f []string) float64 {
+	sum := 0.0
+	for _, id := range f {
+		if fault := s.m.Fault(id); fault != nil {
+			sum += fault.SwapMinutes
+		}
+	}
+	for i := range s.m.Finals {
+		if fin := &s.m.Finals[i]; fin.Concerns(s.c.Complaint) {
+			sum += fin.Minutes
+		}
+	}
+	return sum
+}
+
+// prices of the parts of these fixes, each part once.
+func (s *search) prices(f []string) float64 {
+	sum := 0.0
+	var bought []string
+	for _, id := range f {
+		fault := s.m.Fault(id)
+		if fault == nil || fault.Part == "" || slices.Contains(bought, fault.Part) {
+			continue
+		}
+		bought = append(bought, fault.Part)
+		if p := s.m.Part(fault.Part); p != nil {
+			sum += p.Price
+		}
+	}
+	return sum
+}
+
+func (s *search) rate() float64 {
+	if s.c.Rate > 0 {
+		return s.c.Rate
+	}
+	return 1
+}
+
+func (s *search) otherMinutes() float64 {
+	if s.complaint.OtherMinutes != nil {
+		return *s.complaint.OtherMinutes
+	}
+	return otherMinutes
+}
+
+// remaining is R: from a closed machine, what is not made yet by single fixes
+// in the order of falling chance for cost, which is optimal for single fixes
+// (Heckerman, Breese and Rommelse 1995), and at the end finding out what the map
+// does not know. made are fixes that failed; they are not made again here.
+func (s *search) remaining(p []float64, made ...string) float64 {
+	shut := s.at(nil)
+	type one struct{ p, a float64 }
+	var all []one
+	for i, f := range s.faults {
+		if f == Other || slices.Contains(made, f) || slices.Contains(s.c.Tried, f) {
+			continue
+		}
+		if a := shut.attempt([]string{f}); !math.IsInf(a, 1) {
+			all = append(all, one{p[i], a})
+		}
+	}
+	slices.SortStableFunc(all, func(x, y one) int { return cmp.Compare(y.p/y.a, x.p/x.a) })
+	left, sum := 1.0, 0.0
+	for _, x := range all {
+		sum += left * x.a
+		left -= (1 - finalMisses) * x.p
+	}
+	return sum + max(0, left)*s.otherMinutes()
+}
+
+// repair is ECR(s, P): the least, over sets F of fixes made in one opening, of
+// A(s, F) and what remains when it did not help. F grows by the fault that
+// lowers the value most, while it falls; ties go by the map's order.
+func (s *search) repair(c *costs, p []float64) (value float64, f []string) {
+	worth := func(set []int) float64 {
+		var ids []string
+		hit := 0.0
+		q := slices.Clone(p)
+		for _, i := range set {
+			ids = append(ids, s.faults[i])
+			hit += p[i]
+			q[i] *= finalMisses
+		}
+		a := c.attempt(ids)
+		if math.IsInf(a, 1) {
+			return a
+		}
+		return a + (1-(1-finalMisses)*hit)*s.remaining(normal(q), ids...)
+	}
+	var set []int
+	value = math.Inf(1)
+	for {
+		best, at := value, -1
+		for i, id := range s.faults {
+			if id == Other || slices.Contains(set, i) || slices.Contains(s.c.Tried, id) {
+				continue // a fix that failed is not made again
+			}
+			grown := append(slices.Clone(set), i)
+			slices.Sort(grown)
+			if v := worth(grown); v < best-1e-9 {
+				best, at = v, i
+			}
+		}
+		if at < 0 {
+			break
+		}
+		set, value = append(set, at), best
+		slices.Sort(set)
+	}
+	for _, i := range set {
+		f = append(f, s.faults[i])
+	}
+	if math.IsInf(value, 1) { // nothing that is known can be reached
+		return s.otherMinutes(), nil
+	}
+	return value, f
+}

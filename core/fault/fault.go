@@ -1,0 +1,234 @@
+// Package fault weighs what can be wrong, and says which test or which repair
+// is worth most now.
+//
+// Suspects are weighed by Bayes' rule over the complaint's weights, what the
+// company's own closed jobs add, and every result so far. What a test or a fix
+// is worth is reckoned in minutes of the whole repair: the way in and back from
+// the present state, parts in minutes by the company's rate, and what is still
+// to be tried when it does not help.
+package fault
+
+import (
+	"math"
+	"slices"
+
+	"evensteps/core/machine"
+)
+
+// Other is what the map does not know. It is always a suspect.
+const Other = "other"
+
+// What is judgement and no measurement, kept in one place.
+const (
+	mapJobs      = 10.0  // the map's weights count as so many closed jobs
+	uniform      = 0.005 // share of every likelihood that is spread evenly
+	otherShare   = 0.02  // weight of Other where a complaint gives it none
+	finalMisses  = 0.03  // a right fix still fails its final with this chance
+	leastGain    = 0.1   // minutes from which a test is advised
+	surprise     = 0.05  // a result less likely than this contradicts the rest
+	otherMinutes = 120.0 // finding out what the map does not know
+	walkMinutes  = 1.0   // a continuity test along a circuit
+	walkHit      = 0.98  // it is open where the fault lies between its points
+	walkFalse    = 0.01  // and where it does not
+)
+
+// Result is what one test showed.
+type Result struct {
+	Test    string
+	Outcome string
+}
+
+// Case is what is asked: a complaint on a machine in a state, with what is known.
+type Case struct {
+	Map       *machine.Map // whole; its options are applied here
+	Answers   map[string]string
+	Complaint string
+	Results   []Result // in order; a repeated test replaces its earlier result
+	Tried     []string // fixes that were made and whose final still failed
+	Standing  []string // moves that stand, in the order they were made
+	Found     map[string]machine.Level
+	People    int            // 0 means not stated: 1, and 2 where 1 has no way
+	Rate      float64        // price of a minute, to reckon parts in minutes; 0 means 1
+	Closed    map[string]int // the company's closed jobs of this complaint, by fault
+	NotDone   []string       // tests that cannot be made
+}
+
+// Suspect is a fault with its chance now, and before the last result.
+type Suspect struct {
+	Fault string
+	P     float64
+	Was   float64
+}
+
+// search is a case with what is worked out of it once.
+type search struct {
+	c         Case
+	m         *machine.Map // options applied
+	complaint *machine.Complaint
+	faults    []string // suspects in the map's order, Other last
+	tests     []test
+	costs     map[string]*costs // by what stands
+}
+
+// test is a test of the map, or one along a circuit, with the chance of each
+// outcome under each fault, mixed with a little of the even chance.
+type test struct {
+	id       string
+	of       *machine.Test // nil of one along a circuit
+	needs    machine.Needs // of one along a circuit: what must be open, and proven off
+	outcomes []string
+	given    [][]float64 // outcome x fault, as faults are ordered
+}
+
+// begin reads a case. It is nil where the complaint is not of this map.
+func begin(c Case) *search {
+	s := &search{c: c, m: c.Map.With(c.Answers, c.Standing...), costs: map[string]*costs{}}
+	if s.complaint = s.m.Complaint(c.Complaint); s.complaint == nil {
+		return nil
+	}
+	for i := range s.m.Faults {
+		if id := s.m.Faults[i].ID; s.complaint.Faults[id] > 0 || c.Closed[id] > 0 {
+			s.faults = append(s.faults, id)
+		}
+	}
+	s.faults = append(s.faults, Other)
+	for i := range s.m.Tests {
+		if t := &s.m.Tests[i]; len(t.Outcomes) > 0 {
+			s.tests = append(s.tests, s.reads(t))
+		}
+	}
+	s.walks()
+	return s
+}
+
+// prior is the chance of each suspect before any result: the complaint's
+// weights as so many jobs, and the company's own beside them (Dirichlet counts).
+func (s *search) prior() []float64 {
+	sum := 0.0
+	w := make([]float64, len(s.faults))
+	for i, f := range s.faults {
+		w[i] = s.complaint.Faults[f]
+		sum += w[i]
+	}
+	if last := len(w) - 1; w[last] == 0 {
+		w[last] = otherShare * max(sum, 1)
+		sum += w[last]
+	}
+	for i, f := range s.faults {
+		w[i] = mapJobs*w[i]/sum + float64(s.c.Closed[f])
+	}
+	return normal(w)
+}
+
+// reads lays a test's likelihoods out: given where the fault is named, else
+// where it is not, and rest takes what remains.
+func (s *search) reads(t *machine.Test) test {
+	out := test{id: t.ID, of: t}
+	for k := range t.Outcomes {
+		out.outcomes = append(out.outcomes, t.Outcomes[k].ID)
+		out.given = append(out.given, make([]float64, len(s.faults)))
+	}
+	for i, f := range s.faults {
+		left, rest := 1.0, -1
+		for k := range t.Outcomes {
+			o := &t.Outcomes[k]
+			p, named := o.Given[f]
+			switch {
+			case named:
+			case o.Rest:
+				rest = k
+				continue
+			case o.Else != nil:
+				p = *o.Else
+			}
+			out.given[k][i] = p
+			left -= p
+		}
+		if rest >= 0 {
+			out.given[rest][i] = max(0, left)
+		}
+	}
+	return out.mixed()
+}
+
+func (t test) mixed() test {
+	for k := range t.given {
+		for i := range t.given[k] {
+			t.given[k][i] = (1-uniform)*t.given[k][i] + uniform/float64(len(t.outcomes))
+		}
+	}
+	return t
+}
+
+func (s *search) test(id string) *test {
+	for k := range s.tests {
+		if s.tests[k].id == id {
+			return &s.tests[k]
+		}
+	}
+	return nil
+}
+
+// posterior is the chance of each suspect after these results and the fixes that
+// did not help. contradiction tells that the last result was hardly to be expected.
+func (s *search) posterior(results []Result) (p []float64, contradiction bool) {
+	p = s.prior()
+	last := map[string]int{}
+	for k, r := range results {
+		last[r.Test] = k
+	}
+	for k, r := range results {
+		if last[r.Test] != k {
+			continue
+		}
+		t := s.test(r.Test)
+		if t == nil {
+			continue
+		}
+		if o := slices.Index(t.outcomes, r.Outcome); o >= 0 {
+			q, chance := after(p, t.given[o])
+			p, contradiction = q, chance < surprise
+		}
+	}
+	for _, f := range s.c.Tried {
+		if i := slices.Index(s.faults, f); i >= 0 {
+			p = slices.Clone(p)
+			p[i] *= finalMisses
+			p = normal(p)
+		}
+	}
+	return p, contradiction
+}
+
+// after is Bayes' rule in log space: chances times likelihoods, made to add up
+// to one; chance is what the result was expected with.
+func after(p, given []float64) (q []float64, chance float64) {
+	q = make([]float64, len(p))
+	most := math.Inf(-1)
+	for i := range p {
+		chance += p[i] * given[i]
+		q[i] = math.Log(p[i]) + math.Log(given[i])
+		most = max(most, q[i])
+	}
+	sum := 0.0
+	for i := range q {
+		q[i] = math.Exp(q[i] - most)
+		sum += q[i]
+	}
+	for i := range q {
+		q[i] /= sum
+	}
+	return q, chance
+}
+
+func normal(w []float64) []float64 {
+	sum := 0.0
+	for _, v := range w {
+		sum += v
+	}
+	out := make([]float64, len(w))
+	for i, v := range w {
+		out[i] = v / sum
+	}
+	return out
+}

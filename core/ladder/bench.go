@@ -1,0 +1,381 @@
+package ladder
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"evensteps/core/machine"
+	"evensteps/core/plan"
+	"evensteps/core/record"
+	"evensteps/core/tray"
+	"evensteps/core/worth"
+)
+
+// Energy is what can still hurt, with who proved it off, when, with what.
+type Energy struct {
+	Energy  string        `json:"energy"`
+	Name    string        `json:"name"`
+	Kind    string        `json:"kind"`
+	Level   machine.Level `json:"level"`
+	Say     string        `json:"say"`
+	How     string        `json:"how"`
+	By      string        `json:"by"`
+	At      *time.Time    `json:"at"`
+	Reading string        `json:"reading"`
+	Meter   string        `json:"meter"`
+	Warn    bool          `json:"warn"`
+}
+
+// Off is something that is off the machine now.
+type Off struct {
+	Item  string        `json:"item"`
+	Name  string        `json:"name"`
+	Level machine.Level `json:"level"`
+	Move  string        `json:"move"`
+	Where string        `json:"where"`
+}
+
+// Tray is one tray on the bench.
+type Tray struct {
+	Tray   string  `json:"tray"`
+	Kind   string  `json:"kind"`
+	Noun   string  `json:"noun"`
+	Holds  int     `json:"holds"`   // lies in it now
+	ToCome int     `json:"to_come"` // comes into it at this rung
+	GoHome int     `json:"go_home"` // leaves it at this rung
+	From   string  `json:"from"`
+	Lit    bool    `json:"lit"`
+	Lots   []LotIn `json:"lots"`
+}
+
+// LotIn is a lot that lies in a tray.
+type LotIn struct {
+	Lot   string `json:"lot"`
+	Count int    `json:"count"`
+}
+
+// Row is one line of what is between here and even.
+type Row struct {
+	What string `json:"what"`
+	Say  string `json:"say"`
+	Snag string `json:"snag"` // the snag it speaks of, if it is one
+}
+
+func (v *viewing) mustCount(l *machine.Lot) bool { return !l.Loosen && tray.MustCount(v.Map, *l) }
+
+// energies says of each what is known, and never more.
+func (v *viewing) energies() {
+	v.view.Energies = []Energy{}
+	for i := range v.Map.Energies {
+		e := &v.Map.Energies[i]
+		out := Energy{Energy: e.ID, Name: e.Name, Kind: e.Kind, Level: v.at[e.ID]}
+		if out.Level == "" {
+			out.Level = machine.Live
+		}
+		p := v.Proofs[e.ID]
+		switch {
+		case out.Level == machine.Proven && p != nil:
+			at := p.Fact.When()
+			out.Say, out.By, out.At, out.Reading, out.How = "proven dead", v.name(p.Fact.By), &at, p.Highest, p.How
+			if e.Kind != "mains" && e.Kind != "charge" && e.Kind != "heat" {
+				out.Say = "proven off"
+			}
+			if b, ok := p.Fact.Of.(*record.RungOut); ok && b.Proof != nil {
+				out.Meter = b.Proof.Meter
+			}
+		case out.Level == machine.Shut:
+			out.Say, out.How, out.Warn = "off, not proven", "Treat as live until measured.", true
+			if p != nil && p.Ended != nil {
+				out.How = "The proof has ended. Measure again."
+			}
+		default:
+			out.Say, out.How, out.Warn = "live", "As the machine runs.", true
+			if p != nil {
+				out.Say = "on again"
+				if p.Ended != nil {
+					at := p.Ended.When()
+					out.By, out.At, out.How = v.name(p.Ended.By), &at, ""
+				}
+			}
+		}
+		v.view.Energies = append(v.view.Energies, out)
+	}
+	least := 3
+	for _, e := range v.view.Energies {
+		if rank := e.Level.Rank(); rank < least {
+			least, v.view.Worst = rank, e.Energy
+		}
+	}
+}
+
+// trays letters each kind of fastener in the order of the ladder.
+func (v *viewing) trays() {
+	v.letters = map[string]string{}
+	v.view.Trays = []Tray{}
+	for _, t := range tray.Assign(v.Map, v.order) {
+		kind := v.Map.Fastener(t.Kind)
+		out := Tray{Tray: t.Letter, Kind: kindName(kind), Noun: noun(kind), Lots: []LotIn{}}
+		var from []string
+		for _, lot := range t.Lots {
+			v.letters[lot.ID] = t.Letter
+			turn := v.turnOf(moveOf(lot.ID))
+			if turn == nil || turn.Back != nil {
+				continue
+			}
+			n, known, _ := turn.Total(lot.ID, lot.Count, "out")
+			if !known && len(turn.Outs) > 0 && !turn.Found {
+				n = lot.Count
+			}
+			home, _, _ := turn.Total(lot.ID, n, "back")
+			n -= min(home, n)
+			if n > 0 {
+				out.Holds += n
+				out.Lots = append(out.Lots, LotIn{lot.ID, n})
+				from = append(from, lower(v.moveName(moveOf(lot.ID))))
+			}
+		}
+		out.From = strings.Join(from, ", ")
+		v.view.Trays = append(v.view.Trays, out)
+	}
+}
+
+// bench lights the trays of the present rung and lists what is off.
+func (v *viewing) bench() {
+	w := v.view
+	w.Off, w.Plugs = []Off{}, []Plug{}
+	if mv := v.Map.Move(w.Current.Move); mv != nil {
+		turn := v.turnOf(mv.ID)
+		if turn != nil && turn.Back != nil {
+			turn = nil
+		}
+		for i := range mv.Fasteners {
+			l := &mv.Fasteners[i]
+			k := slices.IndexFunc(w.Trays, func(t Tray) bool { return t.Tray == v.letters[lotID(mv, i)] })
+			if l.Loosen || k < 0 {
+				continue
+			}
+			w.Trays[k].Lit = true
+			in := 0
+			for _, lot := range w.Trays[k].Lots {
+				if lot.Lot == lotID(mv, i) {
+					in = lot.Count
+				}
+			}
+			if w.Current.Side == "back" {
+				w.Trays[k].GoHome += in
+			} else {
+				w.Trays[k].ToCome += max(0, l.Count-in)
+			}
+		}
+	}
+	for i := len(v.Standing) - 1; i >= 0; i-- { // what comes back first stands first
+		mv := v.Map.Move(v.Standing[i])
+		if mv == nil {
+			w.Off = append(w.Off, Off{Item: v.Standing[i], Name: v.Standing[i], Level: machine.Away, Move: v.Standing[i], Where: "not in the map"})
+			continue
+		}
+		for k := range v.Map.Items {
+			it := &v.Map.Items[k]
+			level := mv.Takes[it.ID]
+			if level == "" || it.Type == "state" {
+				continue
+			}
+			if it.Type == "connector" {
+				w.Plugs = append(w.Plugs, v.plug(it, v.turnOf(mv.ID)))
+				continue
+			}
+			w.Off = append(w.Off, Off{Item: it.ID, Name: it.Name, Level: level, Move: mv.ID, Where: v.where(mv)})
+		}
+	}
+}
+
+func (v *viewing) where(mv *machine.Move) string {
+	if v.view.Current.Kind == "back" && v.view.Current.Move == mv.ID {
+		return "in your hands"
+	}
+	var words []string
+	if mv.Lay != "" {
+		words = append(words, mv.Lay)
+	}
+	var letters []string
+	for i := range mv.Fasteners {
+		if l := v.letters[lotID(mv, i)]; l != "" && !slices.Contains(letters, l) {
+			letters = append(letters, l)
+		}
+	}
+	if len(letters) > 0 {
+		slices.Sort(letters)
+		words = append(words, "tray "+strings.Join(letters, ", "))
+	}
+	if len(words) == 0 {
+		return "on the bench"
+	}
+	return strings.Join(words, ", ")
+}
+
+// summary says in a few lines what is between here and even.
+func (v *viewing) summary() {
+	w := v.view
+	rungs, screws := 0, 0
+	for _, id := range v.Standing {
+		mv := v.Map.Move(id)
+		if mv == nil || !mv.OneWay {
+			rungs++
+		}
+	}
+	for _, t := range w.Trays {
+		screws += t.Holds
+	}
+	w.Between = []Row{}
+	if rungs > 0 {
+		say := count(rungs, "rung")
+		if screws > 0 {
+			say += ", " + count(screws, "fastener")
+		}
+		w.Between = append(w.Between, Row{What: "To come back", Say: say})
+	}
+	open := 0
+	for _, s := range w.Snags {
+		if s.Explained != nil {
+			continue
+		}
+		open++
+		switch {
+		case !s.Regular:
+			w.Between = append(w.Between, Row{snagWord(s.Grade), s.Say, s.ID})
+		case s.Kind == "check-due":
+			w.Between = append(w.Between, Row{"Check", lower(s.Say), s.ID})
+		case s.Kind == "energy-off":
+			w.Between = append(w.Between, Row{"Restore", lower(v.itemName(s.On)), s.ID})
+		case s.Kind == "final-due":
+			w.Between = append(w.Between, Row{"Final", lower(s.Say), s.ID})
+		case s.Kind == "temporary-in":
+			w.Between = append(w.Between, Row{"Inside", lower(s.Say), s.ID})
+		case s.Kind == "earth-unmeasured":
+			w.Between = append(w.Between, Row{"Earth", lower(v.itemName(s.On)) + ", to measure", s.ID})
+		case s.Kind == "cause-open":
+			w.Between = append(w.Between, Row{"Cause", lower(s.Say), s.ID})
+		case s.Kind == "piece-open":
+			w.Between = append(w.Between, Row{"Part", lower(s.Say), s.ID})
+		case s.Kind == "goal-open":
+			w.Between = append(w.Between, Row{"Work", lower(s.Say), s.ID})
+		}
+	}
+	w.Closed = rungs == 0 && len(v.Goals) > 0 && !v.repaired()
+	w.Even = open == 0 && !w.Closed
+	if v.SignedBy != nil {
+		w.Signed = &Stamp{v.fullName(v.SignedBy.By), v.SignedBy.When()}
+	}
+	out, back := 0, 0
+	for _, r := range w.Rungs {
+		if r.Kind == "move" && r.Back != None {
+			if r.Out == Done {
+				out++
+			}
+			if r.Back == Done {
+				back++
+			}
+		}
+	}
+	switch {
+	case w.Even && v.SignedBy != nil:
+		w.Headline = "Even, signed off"
+	case w.Even:
+		w.Headline = "Even"
+	case w.Closed:
+		w.Headline = "Closed, not repaired"
+	default:
+		w.Headline = short(len(w.Between)) + " short of even"
+	}
+	words := []string{fmt.Sprintf("%d of %s back", back, count(out, "rung"))}
+	if screws > 0 {
+		words = append(words, count(screws, "fastener")+" still out")
+	} else if out > 0 {
+		words = append(words, "no fastener out")
+	}
+	w.Standing = strings.Join(words, " · ")
+	w.SignOff = Touch{Label: "Sign off", Says: "all that came off is back, counted and proven", Open: []string{}, Makes: []Make{made("signed-off", map[string]any{})}, Half: []Make{}}
+	switch {
+	case w.Closed:
+		w.SignOff.Says = "closed, not repaired"
+	case !w.Even:
+		w.SignOff.Label, w.SignOff.Says = "Sign off when even", lower(w.Headline)
+		for _, r := range w.Between {
+			w.SignOff.Open = append(w.SignOff.Open, r.What+": "+r.Say)
+		}
+	}
+	v.foot(rungs)
+}
+
+func snagWord(g Grade) string {
+	switch g {
+	case StopGrade:
+		return "Stop"
+	case NoteGrade:
+		return "Note"
+	}
+	return "Snag"
+}
+
+func short(n int) string {
+	words := []string{"Nothing", "One thing", "Two things", "Three things", "Four things", "Five things", "Six things", "Seven things", "Eight things", "Nine things"}
+	if n < len(words) {
+		return words[n]
+	}
+	return count(n, "thing")
+}
+
+func (v *viewing) foot(off int) {
+	f := &v.view.Foot
+	f.Off, f.Made = off, 0
+	for _, r := range v.view.Rungs {
+		if r.Kind == "move" {
+			f.Rungs++
+			if r.Out == Done {
+				f.Made++
+			}
+		}
+	}
+	switch {
+	case len(v.rest) > 0:
+		f.Title = v.goalName(v.rest[0])
+		if len(v.rest) > 1 {
+			f.Title += fmt.Sprintf(", and %d more", len(v.rest)-1)
+		}
+	case v.looking():
+		f.Title = "What is wrong is still to be found"
+	case len(v.Goals) > 0:
+		g := v.Goals[len(v.Goals)-1]
+		f.Title = v.goalName(g.Goal) + ": " + g.Reason
+		if g.Reason == "" {
+			f.Title = v.goalDone(g.Goal)
+		}
+	default:
+		f.Title = "No goal yet"
+	}
+	if p := v.planned.plan; p != nil && !v.looking() {
+		var steps []float64
+		for _, id := range p.WayIn {
+			steps = append(steps, v.Map.Move(id).Minutes.Out)
+		}
+		for _, s := range p.WayBack {
+			steps = append(steps, v.stepMinutes(s))
+		}
+		for _, id := range v.finalsDue() {
+			steps = append(steps, v.Map.Final(id).Minutes)
+		}
+		f.P50, f.P80 = worth.Band(steps, p.Minutes.TurnsAndToolsIn+p.Minutes.TurnsAndToolsBack)
+	}
+}
+
+func (v *viewing) stepMinutes(s plan.Step) float64 {
+	switch {
+	case s.Check != "":
+		return v.Map.Check(s.Check).Minutes
+	case s.By != "":
+		return v.Map.Move(s.By).Minutes.Back
+	}
+	return v.Map.Move(s.Undo).Minutes.Back
+}

@@ -1,0 +1,451 @@
+package ladder
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"evensteps/core/fault"
+	"evensteps/core/machine"
+	"evensteps/core/plan"
+	"evensteps/core/reading"
+	"evensteps/core/record"
+	"evensteps/core/worth"
+)
+
+// Find is the search for what is wrong, as its screen shows it.
+type Find struct {
+	Complaint     string        `json:"complaint"`
+	Say           string        `json:"say"` // why there is no advice
+	Advice        *Proposal     `json:"advice"`
+	Others        []Proposal    `json:"others"` // in order of worth
+	Suspects      []Suspect     `json:"suspects"`
+	Results       []Finding     `json:"results"`
+	Expected      float64       `json:"expected"` // minutes to a proven repair
+	Contradiction bool          `json:"contradiction"`
+	Lines         []CircuitLine `json:"lines"` // the circuits that bear on the suspects
+}
+
+// CircuitLine is a series path as a line: its points, and what is known of the
+// gaps between them.
+type CircuitLine struct {
+	Name   string      `json:"name"`
+	Points []LinePoint `json:"points"`
+	Gaps   []string    `json:"gaps"` // cleared, suspect, or empty
+}
+
+// LinePoint is a point of a line: within reach as the machine stands, or far.
+type LinePoint struct {
+	Name  string `json:"name"`
+	State string `json:"state"` // reach or far
+}
+
+// Suspect is a fault with its chance now, and before the last result.
+type Suspect struct {
+	Fault string  `json:"fault"`
+	Name  string  `json:"name"`
+	P     float64 `json:"p"`
+	Was   float64 `json:"was"`
+	About string  `json:"about"` // the chance in words
+}
+
+// Proposal is a test worth making, or fixes to make in one opening.
+type Proposal struct {
+	Test    string   `json:"test"`
+	Fix     []string `json:"fix"`
+	Title   string   `json:"title"`
+	Why     string   `json:"why"`
+	Minutes float64  `json:"minutes"`
+	Gain    float64  `json:"gain"`
+	Access  []string `json:"access"` // names of the rungs that it needs first
+	Ready   bool     `json:"ready"`  // it can be made as the machine stands
+	Task    *Side    `json:"task"`   // what to do, of a test that is ready
+	Accept  *Touch   `json:"accept"` // opens the ladder as far as it needs
+	NotDone *Make    `json:"not_done"`
+	First   string   `json:"first"` // what must be so first, that the ladder does not lead to
+	Shows   []Shows  `json:"shows"` // of a test: what it can show
+	Takes   []Row    `json:"takes"` // of a fix: its parts and what it takes
+}
+
+// Shows is one outcome of a test, in words.
+type Shows struct {
+	Say  string  `json:"say"`
+	P    float64 `json:"p"`
+	Then string  `json:"then"`
+}
+
+// Finding is one result so far.
+type Finding struct {
+	Event   string `json:"event"`
+	Test    string `json:"test"`
+	Title   string `json:"title"`
+	Say     string `json:"say"`
+	Verdict string `json:"verdict"`
+	By      string `json:"by"`
+}
+
+// Find weighs what is wrong from all that is known of the job.
+func (b *Book) Find(viewer Viewer, now time.Time) *Find {
+	v := b.begin(viewer, now)
+	out := &Find{Others: []Proposal{}, Suspects: []Suspect{}, Results: []Finding{}, Lines: []CircuitLine{}}
+	c := fault.Case{
+		Map: v.Whole, Answers: v.Answers, Complaint: b.Job.Complaint, Standing: v.Standing, Found: v.Found, People: v.people(), Rate: 1,
+	}
+	if k := v.Map.Complaint(b.Job.Complaint); k != nil {
+		out.Complaint = k.Name
+	}
+	c.Results, out.Results = v.results()
+	c.Tried, c.NotDone = v.tried(), v.notDone()
+	a, ok := fault.Find(c)
+	if !ok {
+		out.Say = "No complaint of this map is stated, so nothing can be weighed."
+		return out
+	}
+	out.Expected, out.Contradiction = a.Expected, a.Contradiction
+	for _, s := range a.Suspects {
+		out.Suspects = append(out.Suspects, Suspect{Fault: s.Fault, Name: fault.Name(v.Map, s.Fault), P: s.P, Was: s.Was, About: fault.About(s.P)})
+	}
+	out.Lines = v.lines(a.Suspects, c.Results)
+	for k, step := range a.Next {
+		p := v.proposal(step)
+		if k == 0 {
+			out.Advice = &p
+		} else {
+			out.Others = append(out.Others, p)
+		}
+	}
+	return out
+}
+
+// results are what the tests showed, in order; a reading gives its outcome by
+// its verdict, and one that cannot tell gives none.
+func (v *viewing) results() (out []fault.Result, shown []Finding) {
+	shown = []Finding{}
+	for i := range v.Facts {
+		f := &v.Facts[i]
+		switch b := f.Of.(type) {
+		case *record.TestResult:
+			if b.Outcome == record.NotDone {
+				continue
+			}
+			out = append(out, fault.Result{Test: b.Test, Outcome: b.Outcome})
+			shown = append(shown, Finding{f.ID, b.Test, v.testTitle(b.Test), v.outcomeSays(b.Test, b.Outcome), "", v.name(f.By)})
+		case *record.ReadingTaken:
+			t := v.Map.Test(b.Test)
+			if t == nil {
+				continue
+			}
+			outcome, verdict, why := v.judged(t, b)
+			if outcome != "" {
+				out = append(out, fault.Result{Test: b.Test, Outcome: outcome})
+			}
+			shown = append(shown, Finding{f.ID, b.Test, t.Title, why, verdict, v.name(f.By)})
+		}
+	}
+	return out, shown
+}
+
+// judged is the outcome that a reading gives, its verdict and the sentence.
+func (v *viewing) judged(t *machine.Test, b *record.ReadingTaken) (outcome, verdict, why string) {
+	s := reading.Setting{Fitted: b.Fitted}
+	for _, one := range []struct {
+		text *string
+		q    reading.Quantity
+		into **float64
+	}{{b.Leads, reading.Resistance, &s.Leads}, {b.Ambient, reading.Temperature, &s.Ambient}, {b.Supply, reading.Voltage, &s.Supply}} {
+		if one.text == nil {
+			continue
+		}
+		value, err := reading.Parse(one.q, *one.text)
+		if err != nil {
+			return "", reading.Unsure, err.Error()
+		}
+		*one.into = &value
+	}
+	got, err := reading.Judge(t.Expect, b.Value, s)
+	if err != nil {
+		return "", reading.Unsure, err.Error()
+	}
+	for k := range t.Outcomes {
+		if slices.Contains(t.Outcomes[k].Verdict, got.Verdict) {
+			return t.Outcomes[k].ID, got.Verdict, got.Why
+		}
+	}
+	return "", got.Verdict, got.Why
+}
+
+func (v *viewing) testTitle(id string) string {
+	if t := v.Map.Test(id); t != nil {
+		return t.Title
+	}
+	if s, is := v.Map.Stretch(id); is {
+		return "Continuity: " + lower(s.Circuit.Points[s.From].Name) + " to " + lower(s.Circuit.Points[s.To].Name)
+	}
+	return id
+}
+
+func (v *viewing) outcomeSays(test, outcome string) string {
+	if t := v.Map.Test(test); t != nil {
+		for _, o := range t.Outcomes {
+			if o.ID == outcome && o.Say != "" {
+				return o.Say
+			}
+		}
+	}
+	return outcome
+}
+
+// likely is the chance from which a gap of a circuit is drawn as suspect.
+const likely = 0.1
+
+// lines draws the circuits in which a suspect lies: what is cleared by a test
+// that found it closed, what is suspect, what is out of reach.
+func (v *viewing) lines(suspects []fault.Suspect, results []fault.Result) []CircuitLine {
+	out := []CircuitLine{}
+	p := map[string]float64{}
+	for _, s := range suspects {
+		p[s.Fault] = s.P
+	}
+	for i := range v.Map.Circuits {
+		c := &v.Map.Circuits[i]
+		l := CircuitLine{Name: c.Name, Gaps: make([]string, max(0, len(c.Points)-1))}
+		for k := range c.Points {
+			state := "far"
+			if v.met(c.Points[k].Reach) {
+				state = "reach"
+			}
+			l.Points = append(l.Points, LinePoint{c.Points[k].Name, state})
+		}
+		bears := false
+		for k := range l.Gaps {
+			for _, f := range c.Between[k] {
+				_, is := p[f]
+				bears = bears || is
+				if p[f] >= likely {
+					l.Gaps[k] = "suspect"
+				}
+			}
+		}
+		for _, r := range results {
+			if s, is := v.Map.Stretch(r.Test); is && s.Circuit == c && r.Outcome == "closed" {
+				for k := s.From; k < s.To; k++ {
+					l.Gaps[k] = "cleared"
+				}
+			}
+		}
+		if bears {
+			out = append(out, l)
+		}
+	}
+	return out
+}
+
+// tried are the fixes whose parts were fitted and whose final failed after it.
+func (v *viewing) tried() (out []string) {
+	failed := slices.ContainsFunc(sorted(v.Finals), func(id string) bool { return !v.FinalPassed(id) })
+	if !failed {
+		return nil
+	}
+	for i := range v.Map.Faults {
+		f := &v.Map.Faults[i]
+		if p := v.Map.Part(f.Part); p != nil && v.Pieces[p.ID+"/"+p.Item] != nil {
+			out = append(out, f.ID)
+		}
+	}
+	return out
+}
+
+func (v *viewing) notDone() (out []string) {
+	for _, id := range sorted(v.Results) {
+		if v.Results[id].Of.(*record.TestResult).Outcome == record.NotDone {
+			out = append(out, id)
+		}
+	}
+	return out
+}
+
+func (v *viewing) proposal(s fault.Step) Proposal {
+	p := Proposal{Test: s.Test, Fix: list(s.Fix), Why: s.Why, Minutes: s.Minutes, Gain: s.Gain, Access: []string{}, Shows: []Shows{}, Takes: []Row{}}
+	for _, o := range s.Shows {
+		say := v.outcomeSays(s.Test, o.Outcome)
+		p.Shows = append(p.Shows, Shows{upper(say), o.P, fault.About(o.TopP) + ": " + lower(fault.Name(v.Map, o.Top))})
+	}
+	for _, id := range s.Access {
+		p.Access = append(p.Access, v.moveName(id))
+	}
+	if s.Test == "" {
+		return v.fixProposal(p, s.Goals)
+	}
+	p.Title = v.testTitle(s.Test)
+	not := made("test.result", map[string]string{"test": s.Test, "outcome": record.NotDone, "reason": "passed over"})
+	p.NotDone = &not
+	p.Ready = len(s.Access) == 0
+	t := v.Map.Test(s.Test)
+	if t != nil && t.Power == "live" && slices.ContainsFunc(v.Map.Mains(), func(id string) bool { return v.at[id].Rank() > 0 }) {
+		p.Ready, p.First = false, "It needs the mains on. Close up and restore them first, or pass it over."
+		return p
+	}
+	if p.Ready {
+		p.Task = v.testTask(s.Test)
+		return p
+	}
+	goals := []string{"test:" + s.Test}
+	if walk, is := v.Map.Stretch(s.Test); is {
+		goals = plan.ItemGoals(walk.Needs())
+	}
+	p.Accept = &Touch{Label: "Open it that far", Says: count(len(s.Access), "rung") + ", then measure", Open: []string{}, Makes: added(goals), Half: []Make{}}
+	return p
+}
+
+// testTask is what to do for a test that can be made now.
+func (v *viewing) testTask(id string) *Side {
+	if t := v.Map.Test(id); t != nil {
+		return v.test(t)
+	}
+	walk, is := v.Map.Stretch(id)
+	if !is {
+		return nil
+	}
+	c := walk.Circuit
+	s := v.side(v.testTitle(id), "inside", "", nil, nil, []string{"multimeter"}, nil, 1)
+	s.Do = append(s.Do, "Mains proven dead, leads zeroed.", "One probe on *"+c.Points[walk.From].Name+"*, the other on *"+c.Points[walk.To].Name+"*.")
+	for _, h := range c.Hold {
+		s.Do = append(s.Do, "Hold: "+lower(h)+".")
+	}
+	for _, o := range []struct{ id, say string }{{"closed", "Closed: it conducts"}, {"open", "Open: it does not"}} {
+		s.Choices = append(s.Choices, Choice{Label: o.say, Makes: []Make{made("test.result", map[string]string{"test": id, "outcome": o.id, "evidence": "measured"})}})
+	}
+	return s
+}
+
+// added are the goals as a touch records them.
+func added(goals []string) []Make {
+	makes := []Make{}
+	for _, g := range goals {
+		makes = append(makes, made("goal.added", record.GoalAdded{Goal: g}))
+	}
+	return makes
+}
+
+func (v *viewing) fixProposal(p Proposal, goals []string) Proposal {
+	var names []string
+	for _, id := range p.Fix {
+		names = append(names, lower(fault.Name(v.Map, id)))
+		f := v.Map.Fault(id)
+		if f == nil || f.Part == "" {
+			continue
+		}
+		if part := v.Map.Part(f.Part); part != nil {
+			say := "number " + part.Number
+			if part.Price > 0 {
+				say += fmt.Sprintf(", %.2f", part.Price)
+			}
+			p.Takes = append(p.Takes, Row{What: part.Name, Say: say})
+		}
+	}
+	p.Title = "Mend: " + and(names)
+	p.Takes = append(p.Takes, v.fixTakes(goals)...)
+	switch {
+	case len(goals) > 0:
+		p.Accept = &Touch{Label: "Mend that", Says: "the ladder leads to it", Open: []string{}, Makes: added(goals), Half: []Make{}}
+	case !slices.Contains(p.Fix, fault.Other): // nothing to open: it is done, and the finals tell
+		p.Accept = &Touch{Label: "It is mended", Says: and(names) + "; the finals prove it", Open: []string{}, Half: []Make{}}
+		p.Accept.Makes = []Make{made("decided", record.Decided{Choice: "repair", Figures: map[string]any{"mended": p.Fix}})}
+	}
+	return p
+}
+
+// fixTakes is what a fix takes beside its parts: rungs, minutes, people, tools.
+func (v *viewing) fixTakes(goals []string) (rows []Row) {
+	r := v.request()
+	r.Goals = goals
+	p := v.book.plan(v.Whole, r).plan
+	if p == nil {
+		return nil
+	}
+	var steps []float64
+	for _, id := range p.WayIn {
+		steps = append(steps, v.Map.Move(id).Minutes.Out)
+	}
+	for _, s := range p.WayBack {
+		steps = append(steps, v.stepMinutes(s))
+	}
+	p50, p80 := worth.Band(steps, p.Minutes.TurnsAndToolsIn+p.Minutes.TurnsAndToolsBack)
+	rows = append(rows, Row{What: "In and back", Say: fmt.Sprintf("%s more, %.0f to %.0f min", count(len(p.WayIn), "rung"), p50, p80)})
+	if p.People > 1 {
+		rows = append(rows, Row{What: "People", Say: "two"})
+	}
+	if len(p.Tickets) > 0 {
+		rows = append(rows, Row{What: "Tickets", Say: strings.Join(p.Tickets, ", ")})
+	}
+	if len(p.Tools) > 0 {
+		rows = append(rows, Row{What: "Tools", Say: strings.Join(p.Tools, ", ")})
+	}
+	return rows
+}
+
+// surveyed is the next thing to ask on arrival, in the map's order, before
+// anything is opened: an option that nobody has answered, or a test that is not
+// made. nil when all is asked.
+func (v *viewing) surveyed() (goal string, s *Side) {
+	if !v.looking() || len(v.Turns) > 0 {
+		return "", nil
+	}
+	for _, entry := range v.Map.Survey {
+		kind, id, _ := strings.Cut(entry, ":")
+		switch kind {
+		case "option":
+			if _, answered := v.Answers[id]; answered {
+				continue
+			}
+			if o := v.Map.Option(id); o != nil && v.Map.Agrees(o.When, v.Answers) {
+				return entry, v.ask(o)
+			}
+		case "test":
+			t := v.Map.Test(id)
+			if t == nil || v.Readings[id] != nil || v.State.Results[id] != nil {
+				continue
+			}
+			return entry, v.test(t)
+		}
+	}
+	return "", nil
+}
+
+// ask is an option's question, with its answers.
+func (v *viewing) ask(o *machine.Option) *Side {
+	s := v.side(o.Ask, "front", "", nil, nil, nil, nil, 1)
+	s.Stand, s.View = "On arrival.", "Before anything is opened."
+	if o.Tell != "" {
+		s.Do = append(s.Do, o.Tell)
+	}
+	for _, value := range o.Values {
+		says := ""
+		if value == o.Usual {
+			says = "the usual"
+		}
+		s.Choices = append(s.Choices, Choice{Label: upper(spaced(value)), Says: says, Makes: []Make{made("option.answered", record.OptionAnswered{Option: o.ID, Value: value})}})
+	}
+	return s
+}
+
+// looking tells whether what is wrong is still to be found: a complaint, and no
+// goal yet but tests that are done with.
+func (v *viewing) looking() bool {
+	if v.Map.Complaint(v.book.Job.Complaint) == nil || len(v.rest) > 0 {
+		return false
+	}
+	if v.Decided != nil {
+		return false
+	}
+	for _, g := range v.Goals {
+		if g.Open || g.Reason != "" && g.Reason != "mistaken" {
+			return false
+		}
+		if t, err := plan.Reads(v.Map, g.Goal); err == nil && t.ByMove {
+			return false // something was mended
+		}
+	}
+	return len(v.Finals) == 0
+}

@@ -1,0 +1,181 @@
+package ladder_test
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"evensteps/core/ladder"
+	"evensteps/core/record"
+	"evensteps/demo"
+)
+
+func searching(t testing.TB) *demo.Player {
+	t.Helper()
+	p := demo.NewPlayer(dryer(t), ladder.Job{ID: "j-1", Complaint: "no-heat", Words: "cold"}, "jonna", "tab-1", nine, 1)
+	require.NoError(t, p.Record("visit.began", record.VisitBegan{}))
+	require.NoError(t, p.Record("option.answered", record.OptionAnswered{Option: "fuel", Value: "electric"}))
+	require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: "legs", Value: "231 V"}))
+	return p
+}
+
+// On arrival the map's survey is asked in its order, before anything is opened.
+func TestTheSurveyOnArrival(t *testing.T) {
+	p := demo.NewPlayer(dryer(t), ladder.Job{ID: "j-1", Complaint: "no-heat"}, "jonna", "tab-1", nine, 1)
+	require.NoError(t, p.Record("visit.began", record.VisitBegan{}))
+	v := p.View()
+	require.Equal(t, ladder.Current{Kind: "survey", Goal: "option:fuel", Task: v.Current.Task}, v.Current)
+	assert.Equal(t, "Gas or electric?", v.Current.Task.Title)
+	require.Len(t, v.Current.Task.Choices, 2)
+	take(t, p, v.Current.Task.Choices[1].Makes) // gas
+	v = p.View()
+	assert.Len(t, v.Energies, 2, "a gas machine has two things that can hurt")
+	assert.Equal(t, "test:legs", v.Current.Goal)
+	require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: "legs", Value: "229 V"}))
+	v = p.View()
+	assert.Equal(t, "find", v.Current.Kind)
+	for _, s := range find(p).Suspects {
+		assert.NotEqual(t, "element-open", s.Fault, "a gas machine has no element")
+	}
+	// What is opened already is past asking: the search goes on.
+	q := demo.NewPlayer(dryer(t), ladder.Job{ID: "j-1", Complaint: "no-heat"}, "jonna", "tab-1", nine, 1)
+	require.NoError(t, q.Record("rung.out", record.RungOut{Move: "isolator-off"}))
+	assert.Equal(t, "find", q.View().Current.Kind)
+}
+
+func find(p *demo.Player) *ladder.Find {
+	return p.Book.Find(ladder.Viewer{Person: p.By, Device: p.Device}, p.Clock)
+}
+
+func take(t testing.TB, p *demo.Player, makes []ladder.Make) {
+	t.Helper()
+	for _, m := range makes {
+		require.NoError(t, p.Record(m.Kind, m.Body))
+	}
+}
+
+// From the complaint to the part: the test that is advised opens the ladder as
+// far as it needs, its reading moves the suspects, and the fix becomes the goal.
+func TestFromTheComplaintToThePart(t *testing.T) {
+	p := searching(t)
+	require.Equal(t, "find", p.View().Current.Kind)
+	f := find(p)
+	assert.Equal(t, "Turns but does not heat", f.Complaint)
+	require.NotNil(t, f.Advice)
+	assert.Contains(t, f.Advice.Why, "saves about")
+	var ohms *ladder.Proposal
+	for i := range f.Others {
+		if f.Others[i].Test == "element-ohms" {
+			ohms = &f.Others[i]
+		}
+	}
+	require.NotNil(t, ohms)
+	assert.False(t, ohms.Ready)
+	assert.Contains(t, ohms.Access, "Rear cover")
+	take(t, p, ohms.Accept.Makes)
+
+	v := until(t, p, "test", "")
+	assert.Equal(t, "Element resistance", v.Current.Task.Title)
+	require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: "element-ohms", Value: "OL", Meter: "m-4"}))
+	v = p.View()
+	assert.Equal(t, "find", v.Current.Kind, "and not yet the way back")
+	f = find(p)
+	require.Len(t, f.Results, 2, "the supply, and the element")
+	assert.Equal(t, "open", f.Results[1].Verdict)
+	assert.Contains(t, f.Results[1].Say, "Over-range")
+	assert.Equal(t, "element-open", f.Suspects[0].Fault)
+	assert.Greater(t, f.Suspects[0].P, f.Suspects[0].Was, "the result moved it")
+	require.Equal(t, []string{"element-open"}, f.Advice.Fix)
+	assert.Equal(t, "Mend: heating element open", f.Advice.Title)
+	take(t, p, f.Advice.Accept.Makes)
+
+	require.NoError(t, p.Until(func(*ladder.View) bool { return false }))
+	v = p.View()
+	assert.True(t, v.Even, irregular(v))
+	assert.Contains(t, v.Sheet.Done[0], "Heating element replaced")
+}
+
+// A continuity test between two points of a circuit is derived, not written; it
+// opens the ladder as far as its two points need.
+func TestAlongACircuit(t *testing.T) {
+	p := searching(t)
+	f := find(p)
+	require.Equal(t, "circuit:heat-line/block/cutoff", f.Advice.Test)
+	assert.Equal(t, "Continuity: terminal block to thermal cutoff", f.Advice.Title)
+	take(t, p, f.Advice.Accept.Makes)
+	require.NoError(t, p.Until(func(v *ladder.View) bool { return v.Current.Kind == "find" }))
+	f = find(p)
+	require.True(t, f.Advice.Ready)
+	require.NotNil(t, f.Advice.Task)
+	assert.Contains(t, f.Advice.Task.Do, "Hold: selector on warm.")
+	require.Len(t, f.Lines, 1)
+	assert.Equal(t, []string{"reach", "far", "reach", "reach"}, states(f.Lines[0]))
+	take(t, p, f.Advice.Task.Choices[0].Makes) // closed: what is wrong lies beyond
+	f = find(p)
+	assert.Equal(t, "element-open", f.Suspects[0].Fault)
+	assert.Equal(t, []string{"cleared", "cleared", "suspect"}, f.Lines[0].Gaps)
+}
+
+func states(l ladder.CircuitLine) (out []string) {
+	for _, p := range l.Points {
+		out = append(out, p.State)
+	}
+	return out
+}
+
+func TestAResultIsTakenBack(t *testing.T) {
+	p := searching(t)
+	before := find(p).Suspects
+	require.NoError(t, p.Record("test.result", record.TestResult{Test: "vent-air", Outcome: "strong", Evidence: "seen"}))
+	f := find(p)
+	require.Len(t, f.Results, 2)
+	assert.Equal(t, "Strong", f.Results[1].Say)
+	require.NoError(t, p.Record("withdrawn", record.Withdrawn{Event: f.Results[1].Event}))
+	f = find(p)
+	assert.Len(t, f.Results, 1)
+	assert.Equal(t, before, f.Suspects)
+}
+
+func TestAReadingThatCannotTellMovesNothing(t *testing.T) {
+	p := searching(t)
+	before := find(p).Suspects
+	require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: "element-ohms", Value: "21 ohm", Fitted: true}))
+	f := find(p)
+	assert.Equal(t, "unsure", f.Results[1].Verdict)
+	assert.Contains(t, f.Results[1].Say, "Lift one end")
+	for i := range before {
+		assert.InDelta(t, before[i].P, f.Suspects[i].P, 1e-12)
+	}
+	// What cannot be read at all is kept, and says how to write it.
+	require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: "element-ohms", Value: "11 V"}))
+	f = find(p)
+	assert.Contains(t, f.Results[2].Say, "write it like")
+}
+
+// A final that fails reopens the search, with the fix as evidence.
+func TestAFinalThatFailsReopensTheSearch(t *testing.T) {
+	p := searching(t)
+	require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "replace:element-kit"}))
+	until(t, p, "final", "vent-warm")
+	cold := "20 C"
+	require.NoError(t, p.Record("final.result", record.FinalResult{Final: "vent-warm", Passed: true, Value: &cold}))
+	f := find(p)
+	for _, s := range f.Suspects {
+		if s.Fault == "element-open" {
+			assert.Less(t, s.P, 0.05, "it was mended, and that did not help")
+		}
+	}
+	assert.NotEqual(t, []string{"element-open"}, f.Advice.Fix)
+}
+
+func TestNoComplaintNoAdvice(t *testing.T) {
+	p := demo.NewPlayer(dryer(t), ladder.Job{ID: "j-1"}, "jonna", "tab-1", nine, 1)
+	f := find(p)
+	assert.Nil(t, f.Advice)
+	assert.NotEmpty(t, f.Say)
+	out, err := json.Marshal(f)
+	require.NoError(t, err)
+	assert.NotContains(t, string(out), `"suspects":null`)
+}

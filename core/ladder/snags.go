@@ -1,0 +1,662 @@
+package ladder
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"evensteps/core/machine"
+	"evensteps/core/plan"
+	"evensteps/core/record"
+)
+
+// Grade says how a snag can be settled: a stop only by another person's own
+// inspection, a count by the missing fact or a reason, a note by either.
+type Grade string
+
+// The grades.
+const (
+	StopGrade  Grade = "stop"
+	CountGrade Grade = "count"
+	NoteGrade  Grade = "note"
+)
+
+// Snag is one thing that stands between the job and even. What is merely still
+// to come is regular.
+type Snag struct {
+	ID        string  `json:"id"`
+	Kind      string  `json:"kind"`
+	Grade     Grade   `json:"grade"`
+	On        string  `json:"on"`
+	Rung      string  `json:"rung"`
+	Regular   bool    `json:"regular"`
+	Say       string  `json:"say"`
+	Do        string  `json:"do"`
+	Explained *Reason `json:"explained"`
+	// Touches settle it; Explain says that a reason would.
+	Touches []Touch `json:"touches"`
+	Explain bool    `json:"explain"`
+	Line    *Line   `json:"line"` // the value that settles it, to be typed here
+}
+
+// Reason is an explanation with who gave it.
+type Reason struct {
+	Text string `json:"text"`
+	By   string `json:"by"`
+}
+
+// snags collects all that stands between the job and even.
+func (v *viewing) snags() {
+	v.view.Snags = []Snag{}
+	explained := v.explained()
+	add := func(s Snag) {
+		free := s.Grade != StopGrade && (!s.Regular || s.Kind == "energy-off" && v.allElseBack())
+		if f := explained[s.ID]; f != nil && free {
+			s.Explained = &Reason{f.Of.(*record.SnagExplained).Reason, v.name(f.By)}
+		}
+		s.Explain = free && s.Explained == nil
+		if s.Touches == nil {
+			s.Touches = []Touch{}
+		}
+		v.view.Snags = append(v.view.Snags, s)
+	}
+	for _, f := range v.Stops {
+		add(Snag{ID: "stopped::" + f.ID, Kind: "stopped", Grade: StopGrade, Say: "Stopped: " + f.Of.(*record.Stopped).Why, Do: "Lift the stop, and say by what."})
+	}
+	for _, r := range v.Raised {
+		if !r.Done {
+			add(v.raised(r))
+		}
+	}
+	v.ticketSnags(add)
+	for _, id := range v.Standing {
+		if mv := v.Map.Move(id); mv != nil && (mv.OneWay || v.leftOff(mv, explained)) {
+			continue
+		}
+		v.stillOff(id, add)
+	}
+	for _, t := range v.Turns {
+		if len(t.Outs) > 0 {
+			v.turnSnags(t, add)
+		}
+	}
+	for _, id := range sorted(v.Checks) {
+		v.checkSnags(id, v.Checks[id], add)
+	}
+	for _, id := range v.finalsDue() {
+		f := v.Map.Final(id)
+		s := Snag{Kind: "final-due", Grade: CountGrade, On: id, Regular: true, Say: f.Title, Do: f.Pass}
+		if r := v.Finals[id]; r != nil {
+			s.Kind, s.Regular, s.Say = "final-failed", false, f.Title+": it failed."
+			s.ID = "final-failed:" + id + ":" + r.ID
+			s.Do = "Find out why, mend it, and run it again."
+		} else {
+			s.ID = "final-due:" + id + ":"
+		}
+		add(s)
+	}
+	for _, g := range v.Goals {
+		if g.Open {
+			add(Snag{ID: "goal-open:" + g.Goal + ":" + g.AddedBy.ID, Kind: "goal-open", Grade: CountGrade, On: g.Goal, Regular: true, Say: v.goalName(g.Goal), Do: "Fit it, or say why not."})
+		}
+	}
+	v.insideSnags(add)
+	v.wireSnags(add)
+	v.partSnags(add)
+	for i := range v.Map.Energies {
+		e := &v.Map.Energies[i]
+		if level := v.at[e.ID]; level.Rank() > 0 {
+			add(Snag{ID: "energy-off:" + e.ID + ":", Kind: "energy-off", Grade: CountGrade, On: e.ID, Regular: true, Say: e.Name + " is off.", Do: "Restore it on the way back."})
+		}
+	}
+}
+
+func (v *viewing) raised(r *record.Raised) Snag {
+	s := Snag{ID: r.ID(), Kind: r.Kind, Grade: CountGrade, On: r.On}
+	who := upper(v.name(r.By.By))
+	switch r.Kind {
+	case "guard-unmet":
+		s.Grade, s.Rung = StopGrade, r.On
+		s.Say = fmt.Sprintf("%s: done while %s was not proven.", v.moveName(r.On), lower(v.itemName(r.Other)))
+		s.Do = "Somebody else looks at what was done and records what they find."
+		if r.Note {
+			s.Grade = NoteGrade
+			s.Say = fmt.Sprintf("%s: %s was proven late, before the next rung.", v.moveName(r.On), lower(v.itemName(r.Other)))
+			s.Do = "Say why."
+		}
+	case "proof-lapsed":
+		s.Grade = StopGrade
+		s.Say = fmt.Sprintf("Work went on after the proof of %s had ended: %s.", lower(v.itemName(r.On)), v.saidShort(r.By))
+		s.Do = "Somebody else looks at what was done and records what they find."
+		if r.Note {
+			s.Grade, s.Do = NoteGrade, "Measured again before the next rung. Say why so late."
+		}
+	case "out-of-order":
+		id, level, _ := strings.Cut(r.Other, "=")
+		s.Rung = r.On
+		s.Say = fmt.Sprintf("%s: recorded, with no record of %s %s.", v.moveName(r.On), lower(v.itemName(id)), level)
+		s.Do = "If that was so, record it; if not, say why."
+		for _, mv := range v.Map.Moves {
+			if r.Side == "out" && mv.Takes[id].Rank() >= machine.Level(level).Rank() && mv.Takes[id] != "" && !v.stands(mv.ID) {
+				s.Touches = append(s.Touches, Touch{Label: mv.Name() + " was off", Open: []string{}, Makes: []Make{made("found", map[string]string{"move": mv.ID, "by": v.viewer.Person})}, Half: []Make{}})
+				break
+			}
+		}
+	case "back-without-out":
+		s.Rung = r.On
+		s.Say = fmt.Sprintf("%s: put back, though it was not out.", v.moveName(r.On))
+		s.Do = "Say what was put back."
+	case "off-again":
+		s.Rung = r.On
+		s.Say = fmt.Sprintf("%s recorded %s as out, not knowing that it was back. Off again?", who, lower(v.moveName(r.On)))
+		s.Do = "If it is off again, record it; if not, say so."
+		s.Touches = []Touch{{Label: "Off again", Open: []string{}, Makes: []Make{made("rung.out", map[string]string{"move": r.On})}, Half: []Make{}}}
+	case "fitted-unsure":
+		s.Say = fmt.Sprintf("%s came back before it was fitted. Fitted?", v.itemName(r.Other))
+		s.Do = "Record the part, or say why not."
+	case "missing-part":
+		s.Say = fmt.Sprintf("%s was found %s.", v.itemName(r.On), r.Other)
+		s.Do = "Replace it, or say what becomes of it."
+	case "barred":
+		s.Rung, s.Grade = r.On, NoteGrade
+		s.Say = fmt.Sprintf("%s cannot be done: %s", v.moveName(r.On), r.By.Of.(*record.RungNotDone).Reason)
+		s.Do = "Withdraw it when it can."
+		if v.planned.err != nil {
+			s.Grade = CountGrade
+		}
+	case "option-contradicts":
+		s.Grade = NoteGrade
+		s.Say = fmt.Sprintf("The map has no such answer to %q.", r.On)
+		s.Do = "Answer it again."
+	case "hangs":
+		s.Grade = NoteGrade
+		s.Say = fmt.Sprintf("%s stands on something that is not there: %s.", upper(v.saidShort(r.By)), r.Other)
+		s.Do = "Say what was meant."
+	case "late":
+		s.Grade = NoteGrade
+		s.Say = fmt.Sprintf("%s came after signing off.", upper(v.saidShort(r.By)))
+		s.Do = "Sign off again when all is even."
+	case "newer-kind":
+		s.Grade = NoteGrade
+		s.Say = fmt.Sprintf("A record %q was made by a newer version.", r.On)
+		s.Do = "Open the job with that version to see it."
+	}
+	return s
+}
+
+// stillOff is regular until something was put back that shuts it in.
+func (v *viewing) stillOff(id string, add func(Snag)) {
+	t := v.OpenTurn(id)
+	s := Snag{Kind: "still-off", Grade: CountGrade, On: id, Rung: id, Regular: true, Say: v.moveName(id) + " is out and not back."}
+	if t != nil {
+		s.ID = "still-off:" + id + ":" + t.Outs[0].ID
+	}
+	mv := v.Map.Move(id)
+	if mv == nil {
+		s.Regular, s.Say, s.Do = false, fmt.Sprintf("%q is out, and this map does not know it.", id), "Put back what came off, and record it."
+		add(s)
+		return
+	}
+	without := slices.DeleteFunc(slices.Clone(v.Standing), func(o string) bool { return o == id })
+	at := plan.Levels(v.Map, without, v.Found)
+	for _, need := range sorted(v.Map.BackNeeds(mv)) {
+		if v.Map.Energy(need) == nil && at[need].Rank() < v.Map.BackNeeds(mv)[need].Rank() && !v.neverMet(id, need) {
+			s.Regular = false
+			s.Say = fmt.Sprintf("%s is still off, and %s shuts it in.", mv.Name(), lower(v.itemName(need)))
+			s.Do = "Open that again, and bring it back."
+			break
+		}
+	}
+	add(s)
+}
+
+// neverMet tells whether a rung was recorded out though a need of it was met by
+// no record; then nothing was shut since.
+func (v *viewing) neverMet(id, need string) bool {
+	return slices.ContainsFunc(v.Raised, func(r *record.Raised) bool {
+		return r.Kind == "out-of-order" && !r.Done && r.On == id && strings.HasPrefix(r.Other, need+"=")
+	})
+}
+
+// turnSnags are what one turn leaves open: fasteners that do not add up,
+// confirmations and leads passed over.
+func (v *viewing) turnSnags(t *record.Turn, add func(Snag)) {
+	mv := v.Map.Move(t.Move)
+	if mv == nil {
+		return
+	}
+	out := t.Outs[0].ID
+	for i := range mv.Fasteners {
+		if l := &mv.Fasteners[i]; !l.Loosen {
+			v.lotSnags(t, mv, i, out, add)
+		}
+	}
+	for i := range v.Map.Items {
+		if it := &v.Map.Items[i]; it.Earth && mv.Takes[it.ID] != "" {
+			v.earthSnag(t, mv, it, add)
+		}
+	}
+	if t.Back == nil || t.ByEnergy {
+		return
+	}
+	back := t.Back.ID
+	for _, l := range v.linesBack(mv, t) {
+		if l.Kind == "confirm" && !l.Ticked {
+			add(v.unconfirmed(mv, l, back))
+		}
+	}
+	for _, p := range v.plugsOf(mv, t) {
+		for _, w := range p.Wires {
+			f := t.Wires[w.Wire]
+			switch {
+			case f != nil && !w.Confirmed:
+				add(Snag{
+					ID: "wire-mismatch:" + w.Wire + ":" + f.ID, Kind: "wire-mismatch", Grade: CountGrade, On: w.Wire, Rung: mv.ID,
+					Say: fmt.Sprintf("%s, %s lead: on terminal %s, came off %s.", p.Name, w.Colour, f.Of.(*record.WireConfirmed).On, w.Terminal),
+					Do:  "Put it on its own terminal and confirm it.",
+				})
+			case f == nil && !p.Keyed:
+				s := Snag{
+					ID: "wire-unconfirmed:" + w.Wire + ":" + back, Kind: "wire-unconfirmed", Grade: CountGrade, On: w.Wire, Rung: mv.ID,
+					Say: fmt.Sprintf("%s, %s terminal: not confirmed.", p.Name, w.Terminal), Do: "Look, tug, and tick it.",
+				}
+				if w.Confirm != nil {
+					s.Touches = []Touch{{Label: "On and tugged", Open: []string{}, Makes: []Make{*w.Confirm}, Half: []Make{}}}
+				}
+				add(s)
+			}
+		}
+	}
+}
+
+func (v *viewing) unconfirmed(mv *machine.Move, l Line, back string) Snag {
+	s := Snag{
+		ID: "confirm-open:" + l.Line + ":" + back, Kind: "confirm-open", Grade: CountGrade, On: l.Line, Rung: mv.ID,
+		Say: fmt.Sprintf("%s: not confirmed that %s.", mv.Name(), lower(l.Say)), Do: "Look, and tick it.",
+	}
+	if l.Ask == "" {
+		s.Touches = []Touch{{Label: "It is so", Open: []string{}, Makes: []Make{l.Tick}, Half: []Make{}}}
+	}
+	if l.Ask != "" {
+		s.Do, s.Line = "Measure it.", &l
+	}
+	if l.Bad {
+		s.ID, s.Kind = "confirm-failed:"+l.Line+":"+l.Event, "confirm-failed"
+		s.Say, s.Do = fmt.Sprintf("%s, %s: %s", mv.Name(), lower(l.Say), l.Said), "Put it right and measure again, or say why it may stay."
+	}
+	return s
+}
+
+// earthSnag: an earth that came off is counted back by its reading.
+func (v *viewing) earthSnag(t *record.Turn, mv *machine.Move, it *machine.Item, add func(Snag)) {
+	s := Snag{
+		ID: "earth-unmeasured:" + it.ID + ":" + t.Outs[0].ID, Kind: "earth-unmeasured", Grade: CountGrade, On: it.ID, Rung: mv.ID, Regular: t.Back == nil,
+		Say: fmt.Sprintf("%s came off, and its way to the frame is not measured.", it.Name), Do: "Measure it: " + earthLimit.Say() + ", the leads taken off.",
+	}
+	l := earthLine(it, t)
+	s.Line = &l
+	if f := t.Earths[it.ID]; f != nil {
+		ok, why := earth(f)
+		if ok {
+			return
+		}
+		s.ID, s.Regular, s.Say = "earth-unmeasured:"+it.ID+":"+f.ID, false, it.Name+": "+why
+		s.Do = "Clean it, make it fast and measure again."
+	}
+	add(s)
+}
+
+// ticketSnags: a step that needs a ticket, recorded by somebody without it.
+// Only the inspection of a person who holds it settles that.
+func (v *viewing) ticketSnags(add func(Snag)) {
+	ticket := func(f *record.Fact) (on, need string) {
+		task := func(t *machine.Task) (string, string) { return t.ID, t.Ticket }
+		switch b := f.Of.(type) {
+		case *record.RungOut:
+			on = b.Move
+		case *record.RungBack:
+			on = b.Move
+		case *record.CheckResult:
+			if c := v.Map.Check(b.Check); c != nil {
+				return task(&c.Task)
+			}
+		case *record.FinalResult:
+			if c := v.Map.Final(b.Final); c != nil {
+				return task(&c.Task)
+			}
+		case *record.TestResult:
+			if c := v.Map.Test(b.Test); c != nil && b.Outcome != record.NotDone {
+				return task(&c.Task)
+			}
+		case *record.ReadingTaken:
+			if c := v.Map.Test(b.Test); c != nil {
+				return task(&c.Task)
+			}
+		}
+		if mv := v.Map.Move(on); mv != nil {
+			need = mv.Ticket
+		}
+		return on, need
+	}
+	for i := range v.Facts {
+		f := &v.Facts[i]
+		on, need := ticket(f)
+		if v.has(f.By, need) {
+			continue
+		}
+		s := Snag{
+			ID: "ticket-missing:" + on + ":" + f.ID, Kind: "ticket-missing", Grade: StopGrade, On: on, Rung: on,
+			Say: fmt.Sprintf("%s: done by %s, who has no %s ticket.", v.moveName(on), v.name(f.By), spaced(need)),
+			Do:  "Somebody who holds that ticket looks at what was done and records what they find.",
+		}
+		settled := slices.ContainsFunc(v.Facts, func(o record.Fact) bool {
+			b, is := o.Of.(*record.Inspected)
+			return is && b.Snag == s.ID && o.By != f.By && v.has(o.By, need)
+		})
+		if !settled {
+			add(s)
+		}
+	}
+}
+
+// insideSnags are what must not stay inside: temporaries and belongings.
+func (v *viewing) insideSnags(add func(Snag)) {
+	for _, t := range v.Temps {
+		if !t.Inside() {
+			continue
+		}
+		s := Snag{
+			ID: "temporary-in:" + t.ID + ":" + t.In.ID, Kind: "temporary-in", Grade: CountGrade, On: t.ID, Regular: true, Say: t.Name + " is in the machine.", Do: "Take it out and record it.",
+			Touches: []Touch{{Label: "It is out", Open: []string{}, Makes: []Make{made("temporary.out", named(t))}, Half: []Make{}}},
+		}
+		for _, id := range v.outBefore(t.ID) {
+			if turn := v.turnOf(id); turn != nil && turn.Back != nil && v.later(turn.Back, t.In) {
+				s.Regular, s.Rung = false, id
+				s.Say = fmt.Sprintf("%s is still in the machine, and %s is back already.", t.Name, lower(v.moveName(id)))
+				s.Do = "Open that again and take it out."
+			}
+		}
+		if v.SignedBy != nil {
+			s.Regular = false
+		}
+		if p := v.Map.Temporary(t.ID); p != nil && p.Stays == "ask" {
+			s.Regular, s.Do = false, "Take it out, or say that it is meant to stay."
+		}
+		add(s)
+	}
+	for _, f := range v.Belongings {
+		b := f.Of.(*record.Belonging)
+		if b.To != "" {
+			continue
+		}
+		add(Snag{
+			ID: "belonging-open:" + lower(b.What) + ":" + f.ID, Kind: "belonging-open", Grade: CountGrade, On: b.What, Say: fmt.Sprintf("Found inside: %s.", b.What), Do: "Give it to the customer and record it.",
+			Touches: []Touch{{Label: "Given to the customer", Open: []string{}, Makes: []Make{made("belonging", record.Belonging{What: b.What, Where: b.Where, To: "customer"})}, Half: []Make{}}},
+		})
+	}
+}
+
+// later tells whether one fact counts after another.
+func (v *viewing) later(f, than *record.Fact) bool {
+	at := func(o *record.Fact) int {
+		return slices.IndexFunc(v.Facts, func(x record.Fact) bool { return x.ID == o.ID })
+	}
+	return at(f) > at(than)
+}
+
+// wireSnags: one lead that two people called differently, until somebody who
+// has seen both says again what one of them said.
+func (v *viewing) wireSnags(add func(Snag)) {
+	for _, wire := range sorted(v.Wires) {
+		facts := v.Wires[wire]
+		var rivals []*record.Fact // what was said, each saying once, while they differ
+		for _, f := range facts {
+			same := func(o *record.Fact) bool { return sameLead(o.Of.(*record.WireSaid), f.Of.(*record.WireSaid)) }
+			switch {
+			case len(rivals) == 1 && (same(rivals[0]) || rivals[0].By == f.By):
+				rivals = []*record.Fact{f}
+			case slices.ContainsFunc(rivals, same) && v.sawAll(f, rivals):
+				rivals = []*record.Fact{f}
+			default:
+				rivals = append(rivals, f)
+			}
+		}
+		if len(rivals) < 2 {
+			continue
+		}
+		last := rivals[len(rivals)-1]
+		s := Snag{ID: "wire-differs:" + wire + ":" + last.ID, Kind: "wire-differs", Grade: CountGrade, On: wire, Do: "Look at it together, and say which."}
+		var says []string
+		for _, f := range rivals {
+			b := f.Of.(*record.WireSaid)
+			says = append(says, fmt.Sprintf("%s says %s", v.name(f.By), leadWords(b)))
+			again := *b
+			s.Touches = append(s.Touches, Touch{Label: "It is " + leadWords(b), Open: []string{}, Makes: []Make{made("wire.said", again)}, Half: []Make{}})
+		}
+		item, terminal, _ := strings.Cut(wire, "/")
+		s.Say = fmt.Sprintf("%s, %s terminal: %s.", v.itemName(item), terminal, strings.Join(says, ", "))
+		add(s)
+	}
+}
+
+func (v *viewing) sawAll(f *record.Fact, rivals []*record.Fact) bool {
+	return !slices.ContainsFunc(rivals, func(o *record.Fact) bool { return o.Device != f.Device && (o.Num == 0 || o.Num > f.Seen) })
+}
+
+func sameLead(a, b *record.WireSaid) bool {
+	return strings.EqualFold(a.Colour, b.Colour) && strings.EqualFold(a.Stripe, b.Stripe)
+}
+
+func leadWords(b *record.WireSaid) string {
+	if b.Stripe != "" {
+		return b.Colour + " with " + b.Stripe
+	}
+	return b.Colour
+}
+
+// partSnags: pieces of a set or kit left without a word, and why a fitted part
+// had failed.
+func (v *viewing) partSnags(add func(Snag)) {
+	for i := range v.Map.Parts {
+		p := &v.Map.Parts[i]
+		var fitted *record.Fact
+		for _, piece := range p.Pieces() {
+			if f := v.Pieces[p.ID+"/"+piece]; f != nil && fittedAs(f) == "fitted" {
+				fitted = f
+			}
+		}
+		if fitted == nil {
+			continue
+		}
+		for _, piece := range p.Pieces() {
+			f := v.Pieces[p.ID+"/"+piece]
+			s := Snag{ID: "piece-open:" + p.ID + "/" + piece + ":" + fitted.ID, Kind: "piece-open", Grade: CountGrade, On: p.ID, Regular: v.at[piece] == machine.Away}
+			switch {
+			case f == nil:
+				s.Say = fmt.Sprintf("%s: %s was neither fitted, kept nor returned.", p.Name, lower(v.itemName(piece)))
+				s.Do = "Say which."
+				for _, as := range []string{"fitted", "kept", "returned"} {
+					s.Touches = append(s.Touches, Touch{Label: upper(as), Open: []string{}, Makes: []Make{made("part.fitted", record.PartFitted{Part: p.ID, Piece: piece, As: as})}, Half: []Make{}})
+				}
+			case p.FitTogether && fittedAs(f) != "fitted" && f.Of.(*record.PartFitted).Reason == "":
+				s.Say, s.Regular = fmt.Sprintf("%s belong together, and %s was %s.", p.Name, lower(v.itemName(piece)), fittedAs(f)), false
+				s.Do = "Say why."
+			default:
+				continue
+			}
+			add(s)
+		}
+		for k := range v.Map.Faults {
+			v.causeSnags(&v.Map.Faults[k], p, fitted, add)
+		}
+	}
+}
+
+func fittedAs(f *record.Fact) string {
+	if as := f.Of.(*record.PartFitted).As; as != "" {
+		return as
+	}
+	return "fitted"
+}
+
+// causeSnags: a part that fails of something else fails again, so the job asks
+// for what made it fail before it is even.
+func (v *viewing) causeSnags(fault *machine.Fault, p *machine.Part, fitted *record.Fact, add func(Snag)) {
+	if fault.Part != p.ID {
+		return
+	}
+	for _, c := range fault.Because {
+		if v.Causes[fault.ID+"/"+c.ID] != nil {
+			continue
+		}
+		answer := func(label, text string) Touch {
+			return Touch{Label: label, Open: []string{}, Makes: []Make{made("cause.answered", record.CauseAnswered{Fault: fault.ID, Cause: c.ID, Answer: text})}, Half: []Make{}}
+		}
+		add(Snag{
+			ID: "cause-open:" + fault.ID + "/" + c.ID + ":" + fitted.ID, Kind: "cause-open", Grade: CountGrade, On: fault.ID, Regular: true,
+			Say: fmt.Sprintf("%s: why? %s", fault.Name, c.Ask), Do: "Look, and answer. Not found is an answer.",
+			Touches: []Touch{answer("Yes", "yes"), answer("No", "no"), answer("Not found", "not found")},
+		})
+	}
+}
+
+// leftOff tells whether a move did nothing but shut off what stays off on
+// purpose.
+func (v *viewing) leftOff(mv *machine.Move, explained map[string]*record.Fact) bool {
+	return v.allElseBack() && !slices.ContainsFunc(sorted(mv.Takes), func(id string) bool { return explained["energy-off:"+id+":"] == nil })
+}
+
+// allElseBack tells whether nothing stands but what shuts an energy off, so
+// that it may be left off on purpose, with a reason.
+func (v *viewing) allElseBack() bool {
+	return !slices.ContainsFunc(v.Standing, func(id string) bool {
+		mv := v.Map.Move(id)
+		return mv == nil || slices.ContainsFunc(sorted(mv.Takes), func(it string) bool { return v.Map.Energy(it) == nil })
+	})
+}
+
+func (v *viewing) lotSnags(t *record.Turn, mv *machine.Move, i int, out string, add func(Snag)) {
+	l := &mv.Fasteners[i]
+	id := lotID(mv, i)
+	noun := noun(v.Map.Fastener(l.Kind))
+	where := fmt.Sprintf("%s, %s", mv.Name(), kindName(v.Map.Fastener(l.Kind)))
+	tray := v.letters[id]
+	n, known, differs := t.Total(id, l.Count, "out")
+	if differs {
+		add(v.differs(t, id, "out", out, where))
+	}
+	if !known {
+		n = l.Count
+	}
+	if t.Back == nil {
+		if !known && !t.Found && v.mustCount(l) {
+			add(v.uncounted(id, "out", out, mv, fmt.Sprintf("%s: not counted as they came out.", where), l.Count))
+		}
+		return
+	}
+	back, counted, differs := t.Total(id, n, "back")
+	if differs {
+		add(v.differs(t, id, "back", t.Back.ID, where))
+	}
+	if !counted {
+		if v.mustCount(l) || t.Found {
+			add(v.uncounted(id, "back", t.Back.ID, mv, fmt.Sprintf("%s: not counted home.", where), n))
+		}
+		return
+	}
+	short := n - back
+	var said []*record.Fact
+	for _, f := range t.Settled[id] {
+		b := f.Of.(*record.LotSettled)
+		switch b.As {
+		case "replaced", "as-found":
+			short -= b.Count
+		case "over":
+			short += b.Count
+		default:
+			said = append(said, f)
+		}
+	}
+	if known && back != n || short != 0 {
+		switch {
+		case short > 0 && len(said) > 0:
+			b := said[len(said)-1].Of.(*record.LotSettled)
+			add(Snag{
+				ID: "fastener-unsettled:" + id + ":" + said[len(said)-1].ID, Kind: "fastener-unsettled", Grade: CountGrade, On: id, Rung: mv.ID,
+				Say: fmt.Sprintf("%s: %s %s.", where, count(short, noun), b.As), Do: "Find it, or fit a new one and say so.",
+				Touches: []Touch{settle(id, "replaced", short, "New "+plural(short, noun)+" fitted")},
+			})
+		case short > 0:
+			add(Snag{
+				ID: "fastener-short:" + id + ":" + t.Back.ID, Kind: "fastener-short", Grade: CountGrade, On: id, Rung: mv.ID,
+				Say: fmt.Sprintf("%d of %s back in %s.", back, count(n, noun), where), Do: fmt.Sprintf("%s still in tray %s, or say what became of it.", upper(count(short, noun)), tray),
+				Touches: []Touch{
+					{Label: "All " + fmt.Sprint(n) + " are in", Open: []string{}, Makes: []Make{made("lot.counted", map[string]any{"lot": id, "side": "back", "count": n})}, Half: []Make{}},
+					settle(id, "replaced", short, "New "+plural(short, noun)+" fitted"),
+					settle(id, "lost", short, "Lost"),
+				},
+			})
+		case short < 0:
+			add(Snag{
+				ID: "fastener-over:" + id + ":" + t.Back.ID, Kind: "fastener-over", Grade: CountGrade, On: id, Rung: mv.ID,
+				Say: fmt.Sprintf("%s went home in %s, %d came out.", upper(count(back, noun)), where, n), Do: "Where is it from?",
+				Touches: []Touch{settle(id, "over", -short, "It was missing before")},
+			})
+		}
+	}
+}
+
+func settle(lot, as string, n int, label string) Touch {
+	return Touch{Label: label, Open: []string{}, Makes: []Make{made("lot.settled", map[string]any{"lot": lot, "as": as, "count": n})}, Half: []Make{}}
+}
+
+func (v *viewing) differs(t *record.Turn, lot, side, event, where string) Snag {
+	var says []string
+	var ids []string
+	counts := t.Counts[lot+"|"+side]
+	for _, person := range sorted(counts) {
+		f := counts[person]
+		says = append(says, fmt.Sprintf("%s counted %d", v.name(person), f.Of.(*record.LotCounted).Count))
+		ids = append(ids, f.ID)
+	}
+	s := Snag{
+		ID: "count-differs:" + lot + "|" + side + ":" + event, Kind: "count-differs", Grade: CountGrade, On: lot, Rung: moveOf(lot),
+		Say: where + ": " + strings.Join(says, ", ") + ".", Do: "Count the tray together.",
+	}
+	for _, person := range sorted(counts) {
+		n := counts[person].Of.(*record.LotCounted).Count
+		s.Touches = append(s.Touches, Touch{Label: fmt.Sprintf("It is %d", n), Open: []string{}, Makes: []Make{made("lot.counted", map[string]any{"lot": lot, "side": side, "count": n, "settles": ids})}, Half: []Make{}})
+	}
+	return s
+}
+
+func (v *viewing) uncounted(lot, side, event string, mv *machine.Move, say string, n int) Snag {
+	return Snag{
+		ID: "fastener-uncounted:" + lot + "|" + side + ":" + event, Kind: "fastener-uncounted", Grade: CountGrade, On: lot, Rung: mv.ID, Say: say, Do: "Count them.",
+		Touches: []Touch{{Label: fmt.Sprintf("%d counted", n), Open: []string{}, Makes: []Make{made("lot.counted", map[string]any{"lot": lot, "side": side, "count": n})}, Half: []Make{}}},
+	}
+}
+
+func (v *viewing) checkSnags(id string, st *record.CheckState, add func(Snag)) {
+	c := v.Map.Check(id)
+	if c == nil || len(st.Since) == 0 && st.Failed == nil {
+		return
+	}
+	s := Snag{ID: "check-due:" + id + ":" + strings.Join(st.Since, ","), Kind: "check-due", Grade: CountGrade, On: id, Rung: id, Regular: true, Say: c.Title, Do: c.Pass}
+	if st.Failed != nil {
+		s.ID, s.Kind, s.Regular = "check-failed:"+id+":"+st.Failed.ID, "check-failed", false
+		s.Say, s.Do = c.Title+": it failed.", "Find out why, mend it, and make it again."
+	}
+	if len(st.Lost) > 0 {
+		if s.Kind == "check-due" {
+			s.Regular = false
+			s.Say = fmt.Sprintf("%s was left out, and %s is back already.", c.Title, lower(v.moveName(st.Lost[0])))
+			s.Do = "Open that again and make it, or record it as passed with the reason."
+		}
+		add(Snag{
+			ID: "check-place-lost:" + id + ":" + strings.Join(st.Lost, ","), Kind: "check-place-lost", Grade: NoteGrade, On: id, Rung: id,
+			Say: fmt.Sprintf("%s belongs before %s, which was put back first.", c.Title, lower(v.moveName(st.Lost[0]))), Do: "The plan opens it again.",
+		})
+	}
+	add(s)
+}

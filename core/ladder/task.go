@@ -1,0 +1,397 @@
+package ladder
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"evensteps/core/fault"
+	"evensteps/core/machine"
+	"evensteps/core/reading"
+	"evensteps/core/record"
+)
+
+// work is the step between the two ways: what to fit, what to compare, what to
+// carry over.
+func (v *viewing) work(goal string) *Side {
+	s := v.side(v.goalName(goal), "front", "", nil, nil, nil, nil, 1)
+	s.Stand, s.View = "At the bench.", "The way in is open; nothing more has to come off."
+	kind, id, _ := strings.Cut(goal, ":")
+	part := v.Map.Part(id)
+	if kind != "replace" || part == nil {
+		s.Done = &Touch{Label: "Done, " + lower(s.Title), Open: []string{}, Makes: []Make{made("goal.dropped", map[string]string{"goal": goal, "reason": "replaced"})}, Half: []Make{}}
+		return s
+	}
+	s.Do = append(s.Do, fmt.Sprintf("New part: *%s*, number %s.", part.Name, part.Number), "Lay new beside old and compare.")
+	for _, c := range part.Compare {
+		say := fmt.Sprintf("%s: %v", upper(c.What), c.Value)
+		if c.ShorterByPercent != nil {
+			say += fmt.Sprintf(", new up to %g %% shorter", *c.ShorterByPercent)
+		}
+		s.Compare = append(s.Compare, say)
+	}
+	for _, id := range part.CarryOver {
+		s.Do = append(s.Do, fmt.Sprintf("Carry over the *%s* from the old part.", lower(v.itemName(id))))
+	}
+	d := &Touch{Open: []string{}, Makes: []Make{}, Half: []Make{}}
+	var names []string
+	for _, piece := range part.Pieces() {
+		fit := made("part.fitted", map[string]any{"part": part.ID, "piece": piece, "number": part.Number, "evidence": "seen"})
+		c := Choice{Label: v.itemName(piece), Says: "new one in hand, compared", Makes: []Make{fit}}
+		if f := v.Pieces[part.ID+"/"+piece]; f != nil {
+			c.Done, c.Says = true, "new, "+v.name(f.By)
+		} else {
+			d.Makes = append(d.Makes, fit)
+			names = append(names, lower(v.itemName(piece)))
+		}
+		s.Choices = append(s.Choices, c)
+	}
+	d.Label = "Done, " + lower(part.Name) + " new"
+	d.Says = strings.Join(names, ", ") + ": new in place of old"
+	if part.FitTogether && len(names) == len(part.Pieces()) {
+		d.Says = "both fitted together: " + strings.Join(names, ", ")
+		if len(names) != 2 {
+			d.Says = "the set fitted together: " + strings.Join(names, ", ")
+		}
+	}
+	s.Done = d
+	return s
+}
+
+func (v *viewing) final(f *machine.Final) *Side {
+	s := v.task(&f.Task, f.Pass)
+	passed, failed := made("final.result", map[string]any{"final": f.ID, "passed": true}), made("final.result", map[string]any{"final": f.ID, "passed": false})
+	v.verdict(s, &f.Task, f.Pass, passed, failed, "the job stays open")
+	return v.ticketed(s, f.Ticket)
+}
+
+// verdict gives a check or final its two touches; one that is measured asks for
+// its value instead, and the core judges it.
+func (v *viewing) verdict(s *Side, t *machine.Task, pass string, passed, failed Make, then string) {
+	s.Failed = &Touch{Label: "Failed", Says: then, Open: []string{}, Makes: []Make{failed}, Half: []Make{}}
+	s.Done = &Touch{Label: "Passed", Says: lower(pass), Open: []string{}, Makes: []Make{passed}, Half: []Make{}}
+	if limits, err := reading.Within(t.Expect, reading.Setting{}); err == nil {
+		s.Value = limits.Quantity.Example()
+		s.Done.Label, s.Done.Says = "Record the value", limits.Say()
+		if s.Pass == "" {
+			s.Pass = upper(limits.Say())
+		}
+	}
+}
+
+// test is a test that somebody set as a goal: its outcomes, or its value.
+func (v *viewing) test(t *machine.Test) *Side {
+	s := v.task(&t.Task, "")
+	for _, h := range t.Hold {
+		s.Do = append(s.Do, h+".")
+	}
+	if t.Limits != "" {
+		s.Said = t.Limits
+	}
+	if t.Measure != nil {
+		q := reading.Quantity(t.Measure.Quantity)
+		s.Value = q.Example()
+		if s.Value == "" {
+			s.Value = "as the meter shows it"
+		}
+		s.Done = &Touch{Label: "Record the value", Open: []string{}, Makes: []Make{made("reading.taken", map[string]any{"test": t.ID})}, Half: []Make{}}
+		if limits, err := reading.Within(t.Expect, reading.Setting{}); err == nil {
+			s.Done.Says = limits.Say()
+		}
+		return v.ticketed(s, t.Ticket)
+	}
+	for _, o := range t.Outcomes {
+		if o.Say == "" {
+			o.Say = o.ID
+		}
+		s.Choices = append(s.Choices, Choice{Label: o.Say, Makes: []Make{made("test.result", map[string]any{"test": t.ID, "outcome": o.ID, "evidence": "seen"})}})
+	}
+	return v.ticketed(s, t.Ticket)
+}
+
+// has tells whether a person holds a ticket. Where the job names no people,
+// everyone is taken to have every ticket.
+func (v *viewing) has(person, ticket string) bool {
+	if ticket == "" || len(v.book.Job.People) == 0 {
+		return true
+	}
+	return slices.Contains(v.book.Job.People[person].Tickets, ticket)
+}
+
+// ticketed leaves a side as it is for who holds its ticket. Nobody else is led
+// into it: it says to leave it, and who has the ticket.
+func (v *viewing) ticketed(s *Side, ticket string) *Side {
+	if v.has(v.viewer.Person, ticket) {
+		return s
+	}
+	s.Ticket = fmt.Sprintf("Stop: %s ticket needed. Leave this as it is.", spaced(ticket))
+	if who := v.holders(ticket); len(who) > 0 {
+		s.Ticket += " " + haveOne(who) + "."
+	}
+	s.Do, s.Lines, s.Plugs, s.Lots, s.Choices, s.Done, s.Failed, s.Proof, s.Value = []string{}, []Line{}, []Plug{}, []Lot{}, []Choice{}, nil, nil, nil, ""
+	return s
+}
+
+// holders are the names of those of the company who hold a ticket.
+func (v *viewing) holders(ticket string) []string {
+	who := []string{}
+	for _, id := range sorted(v.book.Job.People) {
+		if v.has(id, ticket) {
+			who = append(who, v.fullName(id))
+		}
+	}
+	return who
+}
+
+func haveOne(who []string) string {
+	if len(who) == 1 {
+		return and(who) + " has one"
+	}
+	return and(who) + " have one"
+}
+
+// Stops are the reasons for a stop, each with what to do first. Local emergency
+// numbers and the company's own rule come before them (common practice).
+var Stops = []struct{ Why, First string }{
+	{"gas smell", "No switch, no flame. Shut the gas outside, open up, everyone out, then call the gas supplier."},
+	{"smoke or scorching", "Off at the breaker, not at the machine. Everyone back. Call the fire service if it does not stop."},
+	{"shock felt", "Do not touch the machine. Off at the breaker. See to the person first."},
+	{"water at live parts", "Off at the breaker from a dry place. Then shut the water."},
+	{"something else", "Hands out, energy off where that can be done without reach into the machine."},
+}
+
+func (v *viewing) stopped(f *record.Fact) *Side {
+	why := f.Of.(*record.Stopped).Why
+	s := v.side("Stopped: "+why, "front", "", nil, nil, nil, nil, 1)
+	s.Stand, s.View = "Stopped by "+v.name(f.By)+".", "Nothing is led on until the stop is lifted."
+	for _, r := range Stops {
+		if r.Why == why {
+			s.Do = append(s.Do, strings.SplitAfter(r.First, ". ")...)
+		}
+	}
+	if len(s.Do) == 0 {
+		s.Do = append(s.Do, Stops[len(Stops)-1].First)
+	}
+	for i := range s.Do {
+		s.Do[i] = strings.TrimSpace(s.Do[i])
+	}
+	s.Do = append(s.Do, "Then call your lead.")
+	return s
+}
+
+// Sheet is what the customer gets: who found and did what, when and with which
+// instrument, and what was not tested.
+type Sheet struct {
+	Title     string   `json:"title"`
+	Wrong     []string `json:"wrong"`
+	Done      []string `json:"done"`
+	Measured  []Figure `json:"measured"`
+	NotTested []string `json:"not_tested"`
+	Who       []string `json:"who"`
+	Explained []string `json:"explained"`
+	Note      string   `json:"note"`
+	Markdown  string   `json:"markdown"` // the same, as it is saved
+}
+
+// Figure is one measured value with how it was taken.
+type Figure struct {
+	What  string     `json:"what"`
+	Value string     `json:"value"`
+	Meter string     `json:"meter"`
+	By    string     `json:"by"`
+	At    *time.Time `json:"at"`
+}
+
+func (v *viewing) sheet() {
+	job := v.book.Job
+	s := Sheet{
+		Title: job.Title, Wrong: []string{}, Done: []string{}, Measured: []Figure{}, NotTested: []string{}, Who: []string{}, Explained: []string{},
+		Note: "Local codes, the maker's data and licensed practice come first. This sheet says who found what, when and with which instrument.",
+	}
+	if job.Words != "" {
+		s.Wrong = append(s.Wrong, "“"+job.Words+"”")
+	}
+	if c := v.Map.Complaint(job.Complaint); c != nil {
+		s.Wrong = append(s.Wrong, c.Name+".")
+	}
+	fitted := map[string][]string{}
+	for _, key := range sorted(v.Pieces) {
+		b := v.Pieces[key].Of.(*record.PartFitted)
+		fitted[b.Part] = append(fitted[b.Part], lower(v.itemName(b.Piece)))
+	}
+	for _, id := range sorted(fitted) {
+		name, number := id, ""
+		if p := v.Map.Part(id); p != nil {
+			name, number = p.Name, ", number "+p.Number
+		}
+		s.Done = append(s.Done, fmt.Sprintf("%s replaced (%s)%s.", name, strings.Join(fitted[id], ", "), number))
+	}
+	for i := range v.Map.Faults {
+		failed := &v.Map.Faults[i]
+		for _, c := range failed.Because {
+			if f := v.Causes[failed.ID+"/"+c.ID]; f != nil {
+				s.Done = append(s.Done, fmt.Sprintf("%s: cause looked for. %s %s.", failed.Name, c.Ask, f.Of.(*record.CauseAnswered).Answer))
+			}
+		}
+	}
+	if v.Decided != nil {
+		if mended, ok := v.Decided.Of.(*record.Decided).Figures["mended"].([]any); ok {
+			for _, id := range mended {
+				s.Done = append(s.Done, fault.Name(v.Map, fmt.Sprint(id))+": mended, nothing was opened.")
+			}
+		}
+	}
+	for _, own := range v.view.Belongings {
+		if own.To != "" {
+			s.Done = append(s.Done, fmt.Sprintf("Found inside: %s, given to %s.", own.What, own.To))
+		}
+	}
+	for _, g := range v.Goals {
+		if g.Reason != "" {
+			s.Done = append(s.Done, fmt.Sprintf("%s: not done, %s.", v.goalName(g.Goal), g.Reason))
+		}
+	}
+	for _, id := range sorted(v.Checks) {
+		if c := v.Map.Check(id); c != nil && v.Checks[id].Passed != nil {
+			s.Done = append(s.Done, c.Title+": passed. "+c.Pass+".")
+		}
+	}
+	for i := range v.Map.Finals {
+		f := &v.Map.Finals[i]
+		r := v.Finals[f.ID]
+		switch {
+		case r == nil:
+			s.NotTested = append(s.NotTested, f.Title+".")
+		case v.FinalPassed(f.ID):
+			s.Done = append(s.Done, f.Title+": passed. "+f.Pass+".")
+		default:
+			s.NotTested = append(s.NotTested, f.Title+": failed.")
+		}
+	}
+	for _, id := range sorted(v.Proofs) {
+		p := v.Proofs[id]
+		at := p.Fact.When()
+		fig := Figure{What: v.itemName(id) + ", before work", Value: p.Highest, By: v.fullName(p.Fact.By), At: &at}
+		if b, ok := p.Fact.Of.(*record.RungOut); ok && b.Proof != nil {
+			fig.Meter = b.Proof.Meter
+		}
+		if fig.Value == "" {
+			fig.Value = "plug in hand"
+		}
+		s.Measured = append(s.Measured, fig)
+	}
+	s.Measured = append(s.Measured, v.measuredBack()...)
+	if v.SignedBy != nil {
+		s.NotTested = append(s.NotTested, v.SignedBy.Of.(*record.SignedOff).NotTested...)
+	}
+	did := map[string][]string{}
+	for i := range v.Facts {
+		f := &v.Facts[i]
+		word := ""
+		switch f.Of.(type) {
+		case *record.RungOut:
+			word = "took it apart"
+		case *record.PartFitted:
+			word = "fitted the parts"
+		case *record.RungBack:
+			word = "closed it"
+		case *record.FinalResult:
+			word = "ran it"
+		}
+		if word != "" && !slices.Contains(did[f.By], word) {
+			did[f.By] = append(did[f.By], word)
+		}
+	}
+	for _, p := range sorted(did) {
+		s.Who = append(s.Who, v.fullName(p)+" "+and(did[p])+".")
+	}
+	for _, snag := range v.view.Snags {
+		if snag.Explained != nil {
+			s.Explained = append(s.Explained, fmt.Sprintf("%s %s (%s)", snag.Say, snag.Explained.Text, snag.Explained.By))
+		}
+	}
+	s.Markdown = s.markdown(v)
+	v.view.Sheet = s
+}
+
+// measuredBack are the values taken on the way back and in the finals.
+func (v *viewing) measuredBack() []Figure {
+	var out []Figure
+	add := func(what, value, meter string, f *record.Fact) {
+		at := f.When()
+		out = append(out, Figure{What: what, Value: value, Meter: meter, By: v.fullName(f.By), At: &at})
+	}
+	for _, t := range v.Turns {
+		for _, id := range sorted(t.Earths) {
+			b := t.Earths[id].Of.(*record.ReadingTaken)
+			add(v.itemName(id)+" to the frame", b.Value, b.Meter, t.Earths[id])
+		}
+		for _, id := range sorted(t.Confirms) {
+			if b := t.Confirms[id].Of.(*record.Confirmed); b.Value != "" {
+				add(v.confirmWords(id), b.Value, "", t.Confirms[id])
+			}
+		}
+	}
+	for _, id := range sorted(v.Finals) {
+		if b := v.Finals[id].Of.(*record.FinalResult); b.Value != nil {
+			add(v.moveName(id), *b.Value, "", v.Finals[id])
+		}
+	}
+	return out
+}
+
+// confirmWords is what a confirmation says.
+func (v *viewing) confirmWords(id string) string {
+	move, n, _ := strings.Cut(id, "/confirm/")
+	mv := v.Map.Move(move)
+	if k, err := strconv.Atoi(n); mv != nil && mv.Back != nil && err == nil && k >= 1 && k <= len(mv.Back.Confirm) {
+		return mv.Back.Confirm[k-1].Say
+	}
+	return id
+}
+
+// markdown is the sheet as CommonMark. What people typed is escaped, so that it
+// stays text.
+func (s *Sheet) markdown(v *viewing) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "# %s\n\n%s. %s\n", plainText(s.Title), v.view.Headline, v.view.Standing)
+	part := func(title string, lines []string) {
+		if len(lines) == 0 {
+			return
+		}
+		fmt.Fprintf(&b, "\n## %s\n\n", title)
+		for _, l := range lines {
+			fmt.Fprintf(&b, "- %s\n", plainText(l))
+		}
+	}
+	part("What was wrong", s.Wrong)
+	part("What was done", s.Done)
+	if len(s.Measured) > 0 {
+		b.WriteString("\n## Measured\n\n| what | value | meter | by | when (UTC) |\n|---|---|---|---|---|\n")
+		for _, m := range s.Measured {
+			fmt.Fprintf(&b, "| %s | %s | %s | %s | %s |\n", plainText(m.What), plainText(m.Value), plainText(m.Meter), plainText(m.By), m.At.UTC().Format("2006-01-02 15:04"))
+		}
+	}
+	part("Not tested", s.NotTested)
+	part("Explained", s.Explained)
+	part("Who", s.Who)
+	fmt.Fprintf(&b, "\n%s\n", s.Note)
+	return b.String()
+}
+
+// plainText keeps text from being read as markup or breaking its line.
+func plainText(s string) string {
+	s = strings.Join(strings.Fields(s), " ")
+	return markup.Replace(s)
+}
+
+var markup = strings.NewReplacer(`\`, `\\`, "*", `\*`, "_", `\_`, "`", "\\`", "[", `\[`, "]", `\]`, "<", "&lt;", ">", "&gt;", "&", "&amp;", "|", `\|`, "#", `\#`)
+
+func and(words []string) string {
+	if len(words) < 2 {
+		return strings.Join(words, "")
+	}
+	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
+}

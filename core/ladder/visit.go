@@ -1,0 +1,163 @@
+package ladder
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"evensteps/core/plan"
+	"evensteps/core/record"
+)
+
+// Visit is what lists across jobs say of one: how it stands, what to bring to
+// it and where somebody without a ticket stops.
+type Visit struct {
+	Stage  Stage        `json:"stage"`
+	Opened *time.Time   `json:"opened"` // since when something is off the machine
+	Bring  []string     `json:"bring"`
+	Stops  []TicketStop `json:"stops"`
+}
+
+// Stage is where a job is in its life.
+type Stage string
+
+// The stages: nothing was done yet; something is off the machine; it is closed
+// and not signed off; closed and waiting for a part; signed off.
+const (
+	NotBegun  Stage = "new"
+	LeftOpen  Stage = "open"
+	Closed    Stage = "closed"
+	Waiting   Stage = "waiting"
+	SignedOff Stage = "signed"
+)
+
+// TicketStop is a rung that needs a ticket.
+type TicketStop struct {
+	Rung   int      `json:"rung"` // counted from 1, down the ladder
+	Name   string   `json:"name"`
+	Ticket string   `json:"ticket"`
+	Who    []string `json:"who"` // the names of those who hold it
+}
+
+func (v *viewing) visit() {
+	w := v.view
+	out := Visit{Stage: NotBegun, Bring: []string{}, Stops: []TicketStop{}}
+	for _, t := range v.Turns {
+		if !t.Open() || !v.stands(t.Move) {
+			continue
+		}
+		if at := t.Outs[0].When(); out.Opened == nil || at.Before(*out.Opened) {
+			out.Opened = &at
+		}
+	}
+	waits := slices.ContainsFunc(v.Goals, func(g *record.Goal) bool { return g.Reason == "waiting" }) &&
+		!slices.ContainsFunc(v.Goals, func(g *record.Goal) bool { return g.Open })
+	switch {
+	case w.Foot.Off > 0:
+		out.Stage = LeftOpen
+	case waits:
+		out.Stage = Waiting
+	case v.SignedBy != nil:
+		out.Stage = SignedOff
+	case len(v.Turns) > 0:
+		out.Stage = Closed
+	}
+	if out.Stage != LeftOpen {
+		out.Opened = nil
+	}
+	if p := v.planned.plan; p != nil && out.Stage != SignedOff && out.Stage != Waiting {
+		out.Bring = v.bring(p)
+		out.Stops = v.ticketStops(p)
+	}
+	w.Visit = out
+}
+
+// bring is what the plan needs: the new parts first, then people, tools and
+// what is used up.
+func (v *viewing) bring(p *plan.Plan) []string {
+	out := []string{}
+	for _, goal := range v.rest {
+		if part := v.Map.Part(strings.TrimPrefix(goal, "replace:")); part != nil {
+			out = append(out, fmt.Sprintf("%s %s", lower(part.Name), part.Number))
+		}
+	}
+	if p.People > 1 {
+		out = append(out, "two people")
+	}
+	for _, list := range [][]string{p.Tools, p.Consumes} {
+		for _, what := range list {
+			if !slices.Contains(out, what) {
+				out = append(out, spaced(what))
+			}
+		}
+	}
+	return out
+}
+
+func (v *viewing) ticketStops(p *plan.Plan) []TicketStop {
+	stops := []TicketStop{}
+	add := func(name, ticket, id string) {
+		if ticket == "" || slices.ContainsFunc(stops, func(s TicketStop) bool { return s.Ticket == ticket }) {
+			return
+		}
+		s := TicketStop{Name: name, Ticket: ticket, Who: v.holders(ticket)}
+		for _, r := range v.view.Rungs {
+			if r.Kind != "check" || r.ID == id {
+				s.Rung++
+			}
+			if r.ID == id {
+				break
+			}
+		}
+		stops = append(stops, s)
+	}
+	for _, id := range p.WayIn {
+		mv := v.Map.Move(id)
+		add(mv.Name(), mv.Ticket, id)
+	}
+	for _, s := range p.WayBack {
+		if s.Check != "" {
+			c := v.Map.Check(s.Check)
+			add(c.Title, c.Ticket, c.ID)
+		} else {
+			mv := v.Map.Move(s.Undo)
+			add(mv.Name(), mv.Ticket, mv.ID)
+		}
+	}
+	return stops
+}
+
+// StopsAt says where somebody who holds these tickets has to stop; empty where
+// nowhere.
+func StopsAt(stops []TicketStop, tickets []string) string {
+	for _, s := range stops {
+		if slices.Contains(tickets, s.Ticket) {
+			continue
+		}
+		say := fmt.Sprintf("Stops at rung %d: %s ticket", s.Rung, spaced(s.Ticket))
+		if len(s.Who) > 0 {
+			say += ". " + haveOne(s.Who)
+		}
+		return say
+	}
+	return ""
+}
+
+// OpenFor says for how long a machine has been open: by the clock today, by
+// days after that. Days are counted by the calendar of now's place.
+func OpenFor(opened *time.Time, now time.Time) string {
+	if opened == nil {
+		return ""
+	}
+	at := opened.In(now.Location())
+	day := func(t time.Time) time.Time { return time.Date(t.Year(), t.Month(), t.Day(), 12, 0, 0, 0, time.UTC) }
+	switch days := int(day(now).Sub(day(at)).Hours() / 24); days {
+	case 0:
+		return "open since " + at.Format("15:04")
+	case 1:
+		return "open since yesterday"
+	default:
+		return fmt.Sprintf("open %d days", days)
+	}
+}

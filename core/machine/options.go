@@ -1,0 +1,182 @@
+package machine
+
+import "slices"
+
+// Agrees tells whether the answers meet the conditions; an option that nobody
+// has stated stands at its usual value.
+func (m *Map) Agrees(when When, answers map[string]string) bool {
+	for id, values := range when {
+		value, stated := answers[id]
+		if !stated {
+			if o := m.Option(id); o != nil {
+				value = o.Usual
+			}
+		}
+		if !slices.Contains(values, value) {
+			return false
+		}
+	}
+	return true
+}
+
+// With returns the map as it is for these answers: what an option hides is as
+// if it had not been written, and every reference to it is dropped. A move
+// that stands always exists, and so do its items, its energies and the checks
+// due for it, whatever was answered. The map itself is not changed.
+func (m *Map) With(answers map[string]string, standing ...string) *Map {
+	out := *m
+	kept := map[string]bool{} // items and energies, and moves that stand
+	for _, id := range standing {
+		if mv := m.Move(id); mv != nil {
+			kept[id] = true
+			for it := range mv.Takes {
+				kept[it] = true
+			}
+		}
+	}
+	seen := map[string]bool{} // items and energies that exist
+	out.Options = filter(m.Options, func(o Option) bool { return m.Agrees(o.When, answers) })
+	out.Energies = filter(m.Energies, func(e Energy) bool { return kept[e.ID] || m.Agrees(e.When, answers) })
+	out.Items = filter(m.Items, func(i Item) bool { return kept[i.ID] || m.Agrees(i.When, answers) })
+	for _, e := range out.Energies {
+		seen[e.ID] = true
+	}
+	for _, i := range out.Items {
+		seen[i.ID] = true
+	}
+	needs := func(n Needs) Needs { return keys(n, seen) }
+
+	moves := map[string]bool{}
+	out.Moves = nil
+	for _, mv := range m.Moves {
+		mv.Takes = keys(mv.Takes, seen)
+		if !kept[mv.ID] && (!m.Agrees(mv.When, answers) || len(mv.Takes) == 0) {
+			continue
+		}
+		mv.Needs = needs(mv.Needs)
+		mv.LiveOK = filter(mv.LiveOK, func(id string) bool { return seen[id] })
+		moves[mv.ID] = true
+		out.Moves = append(out.Moves, mv)
+	}
+	isMove := func(id string) bool { return moves[id] }
+	for i := range out.Moves {
+		mv := &out.Moves[i]
+		if mv.Back != nil {
+			back := *mv.Back
+			back.Or, back.After = filter(back.Or, isMove), filter(back.After, isMove)
+			if back.Needs != nil {
+				n := needs(*back.Needs)
+				back.Needs = &n
+			}
+			mv.Back = &back
+		}
+		if mv.LeavesLoose != nil {
+			loose := *mv.LeavesLoose
+			loose.Unless = filter(loose.Unless, isMove)
+			mv.LeavesLoose = &loose
+		}
+	}
+	if m.Poses != nil {
+		out.Poses = map[string]Pose{}
+		for name, p := range m.Poses {
+			p.Needs = needs(p.Needs)
+			out.Poses[name] = p
+		}
+	}
+	task := func(t *Task) {
+		t.Needs, t.Energy = needs(t.Needs), keys(t.Energy, seen)
+		t.LiveOK = filter(t.LiveOK, func(id string) bool { return seen[id] })
+	}
+	complaints := map[string]bool{}
+	out.Complaints = filter(m.Complaints, func(c Complaint) bool { return m.Agrees(c.When, answers) })
+	for _, c := range out.Complaints {
+		complaints[c.ID] = true
+	}
+	isComplaint := func(id string) bool { return complaints[id] }
+	out.Checks = nil
+	for _, c := range m.Checks {
+		due := slices.ContainsFunc(c.For, func(id string) bool { return kept[id] })
+		c.For = filter(c.For, isMove)
+		if len(c.For) == 0 || !due && !m.Agrees(c.When, answers) {
+			continue
+		}
+		c.After, c.Before = filter(c.After, isMove), filter(c.Before, isMove)
+		c.Proves = filter(c.Proves, isComplaint)
+		task(&c.Task)
+		out.Checks = append(out.Checks, c)
+	}
+	out.Finals = nil
+	for _, f := range m.Finals {
+		proves := filter(f.Proves, isComplaint)
+		if !m.Agrees(f.When, answers) || len(f.Proves) > 0 && len(proves) == 0 {
+			continue
+		}
+		f.Proves = proves
+		task(&f.Task)
+		out.Finals = append(out.Finals, f)
+	}
+	out.Tests = nil
+	for _, t := range m.Tests {
+		if m.Agrees(t.When, answers) {
+			task(&t.Task)
+			out.Tests = append(out.Tests, t)
+		}
+	}
+	out.Parts = nil
+	for _, p := range m.Parts {
+		exists := func(id string) bool { return seen[id] }
+		if !m.Agrees(p.When, answers) || !seen[p.Item] {
+			continue
+		}
+		p.Also, p.Kit, p.CarryOver = filter(p.Also, exists), filter(p.Kit, exists), filter(p.CarryOver, exists)
+		out.Parts = append(out.Parts, p)
+	}
+	out.Faults = filter(m.Faults, func(f Fault) bool { return m.Agrees(f.When, answers) })
+	out.Circuits = filter(m.Circuits, func(c Circuit) bool { return m.Agrees(c.When, answers) })
+	return &out
+}
+
+// Guards lists the energies that must be proven off for a step: every energy
+// that guards, less those that may be live during it.
+func (m *Map) Guards(liveOK []string) []string {
+	var guards []string
+	for _, e := range m.Energies {
+		if e.Guards() && !slices.Contains(liveOK, e.ID) {
+			guards = append(guards, e.ID)
+		}
+	}
+	return guards
+}
+
+// TaskGuards lists the energies that must be proven off for a check, final or
+// test: those that it neither sets nor lets be live.
+func (m *Map) TaskGuards(t *Task) []string {
+	free := slices.Clone(t.LiveOK)
+	for id := range t.Energy {
+		free = append(free, id)
+	}
+	return m.Guards(free)
+}
+
+func filter[T any](list []T, keep func(T) bool) []T {
+	var out []T
+	for _, v := range list {
+		if keep(v) {
+			out = append(out, v)
+		}
+	}
+	return out
+}
+
+func keys[V any, M ~map[string]V](in M, seen map[string]bool) M {
+	if in == nil {
+		return nil
+	}
+	out := M{}
+	for k, v := range in {
+		if seen[k] {
+			out[k] = v
+		}
+	}
+	return out
+}

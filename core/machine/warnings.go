@@ -1,0 +1,53 @@
+package machine
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// Warnings finds what a sound map should think of again: a check that sets
+// mains or gas live while wiring or the gas train could still stand open. The
+// move belongs in the check's after; or aware says why it does not.
+func Warnings(m *Map) []Flaw {
+	var out []Flaw
+	for i := range m.Checks {
+		c := &m.Checks[i]
+		if c.Aware != "" {
+			continue
+		}
+		for _, e := range m.Energies {
+			if c.Energy[e.ID] != Live || e.Kind != "mains" && e.Kind != "gas" {
+				continue
+			}
+			var open []string
+			for k := range m.Moves {
+				if mv := &m.Moves[k]; m.opens(mv, e) && !slices.Contains(c.After, mv.ID) {
+					open = append(open, mv.ID)
+				}
+			}
+			if len(open) > 0 {
+				out = append(out, Flaw{fmt.Sprintf("checks[%d].energy", i), fmt.Sprintf("%s is live in this check while %s could still stand; name them in after, or say in aware why not", e.ID, strings.Join(open, ", "))})
+			}
+		}
+	}
+	return out
+}
+
+// opens tells whether a move opens what carries an energy: connectors for
+// mains; pipes, and what takes a gas ticket, for gas. A move that may be made
+// with the energy live opens nothing of it.
+func (m *Map) opens(mv *Move, e Energy) bool {
+	if mv.OneWay || slices.Contains(mv.LiveOK, e.ID) {
+		return false
+	}
+	if e.Kind == "gas" && mv.Ticket == "gas" {
+		return true
+	}
+	for id := range mv.Takes {
+		if it := m.Item(id); it != nil && (e.Kind == "mains" && it.Type == "connector" || e.Kind == "gas" && it.Type == "pipe") {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,120 @@
+package plan_test
+
+import (
+	"maps"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"evensteps/core/machine"
+	"evensteps/core/machine/mapfile"
+	"evensteps/core/plan"
+)
+
+func example(t testing.TB) *machine.Map {
+	t.Helper()
+	m, err := mapfile.ReadFile("../machine/testdata/example-map.yaml")
+	require.NoError(t, err)
+	return m
+}
+
+// The totals were found by an exhaustive program of its own kind, written
+// apart from this planner, which tries every set of moves and every order.
+func TestCheckValues(t *testing.T) {
+	m := example(t)
+	rollers := []string{"plug", "dead", "top-off", "console-up", "toe-off", "front-off", "belt-slack-front", "drum-out", "roller-l-off", "roller-r-off"}
+	alone := append([]string{}, rollers...)
+	alone[7] = "drum-out-alone"
+	for name, c := range map[string]struct {
+		request                   plan.Request
+		made                      []string
+		total, handling, in, back float64
+		wayIn                     []string
+	}{
+		"rollers, two people": {plan.Request{Goals: []string{"replace:rollers"}, People: 2}, nil, 42.15, 35.5, 4.15, 2.50, rollers},
+		"rollers, one person": {plan.Request{Goals: []string{"replace:rollers"}, People: 1}, nil, 47.45, 40.5, 4.30, 2.65, alone},
+		"valve, gas, two people": {
+			plan.Request{Goals: []string{"replace:valve"}, People: 2, Answers: map[string]string{"fuel": "gas"}},
+			nil, 52.30, 45.5, 4.15, 2.65,
+			[]string{"gas-shut", "gas-prove", "plug", "dead", "top-off", "console-up", "toe-off", "front-off", "belt-slack-front", "drum-out", "valve-out"},
+		},
+		"the plug is in again, so the proof has lapsed": {
+			plan.Request{Goals: []string{"replace:rollers"}, People: 2},
+			[]string{"dead", "top-off"},
+			38.50, 33.5, 2.50, 2.50,
+			[]string{"plug", "dead", "console-up", "toe-off", "front-off", "belt-slack-front", "drum-out", "roller-l-off", "roller-r-off"},
+		},
+	} {
+		t.Run(name, func(t *testing.T) {
+			r := c.request
+			var err error
+			r.Standing, err = plan.Standing(m, c.made, nil)
+			require.NoError(t, err)
+			p, err := plan.Make(m, r)
+			require.NoError(t, err)
+			assert.Equal(t, plan.Minutes{Handling: c.handling, TurnsAndToolsIn: c.in, TurnsAndToolsBack: c.back, Total: c.total}, p.Minutes)
+			assert.Equal(t, c.wayIn, p.WayIn)
+			assert.True(t, p.Proven)
+		})
+	}
+}
+
+// An option that nobody has stated is asked where its answer changes the plan:
+// "no plan" before all, then the largest change of minutes.
+func TestAskFirst(t *testing.T) {
+	m := example(t)
+	r := plan.Request{Goals: []string{"replace:rollers"}, People: 2}
+	p, err := plan.Make(m, r)
+	require.NoError(t, err)
+	asks := plan.AskFirst(m, r, p)
+	require.NotEmpty(t, asks)
+	for i, a := range asks {
+		if i > 0 && a.NoPlan == asks[i-1].NoPlan {
+			assert.LessOrEqual(t, a.Minutes, asks[i-1].Minutes)
+		}
+		q := r
+		q.Answers = map[string]string{a.Option: a.If}
+		other, err := plan.Make(m, q)
+		if a.NoPlan {
+			assert.Error(t, err)
+			continue
+		}
+		require.NoError(t, err)
+		assert.InDelta(t, other.Minutes.Total-p.Minutes.Total, a.Minutes, 1e-9)
+	}
+	r.Answers = map[string]string{}
+	for _, o := range m.Options {
+		r.Answers[o.ID] = o.Usual
+	}
+	assert.Empty(t, plan.AskFirst(m, r, p), "what is stated is not asked")
+}
+
+func TestGoalsThatSayNothing(t *testing.T) {
+	m := example(t)
+	for goal, says := range map[string]string{
+		"item:sail=away": "no item or energy", "item:top=proven": "no level of top", "item:top": "no level of top",
+		"replace:sail": "no part", "test:sail": "no test", "rollers": "none of item:",
+	} {
+		_, err := plan.Make(m, plan.Request{Goals: []string{goal}})
+		assert.ErrorContains(t, err, says, goal)
+	}
+	_, err := plan.Standing(m, []string{"mast-off"}, nil)
+	assert.ErrorContains(t, err, "no move")
+}
+
+// Levels that are written as goals are read back as they were.
+func TestItemGoalsAreReadAgain(t *testing.T) {
+	m := example(t)
+	needs := machine.Needs{"drum": machine.Away, "console": machine.Aside, "mains": machine.Proven}
+	goals := plan.ItemGoals(needs)
+	assert.Equal(t, []string{"item:console=aside", "item:drum=away", "item:mains=proven"}, goals)
+	read := machine.Needs{}
+	for _, g := range goals {
+		target, err := plan.Reads(m, g)
+		require.NoError(t, err)
+		maps.Copy(read, target.Needs)
+	}
+	assert.Equal(t, needs, read)
+	assert.Empty(t, plan.ItemGoals(nil))
+}

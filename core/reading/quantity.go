@@ -1,0 +1,179 @@
+package reading
+
+import (
+	"fmt"
+	"math"
+	"regexp"
+	"strconv"
+	"strings"
+)
+
+// Quantity says what a value measures, as maps name it.
+type Quantity string
+
+// The quantities, each with the unit that Parse gives it in.
+const (
+	Resistance  Quantity = "resistance"  // ohm
+	Voltage     Quantity = "voltage"     // V
+	Current     Quantity = "current"     // A
+	Capacitance Quantity = "capacitance" // µF
+	Temperature Quantity = "temperature" // °C
+	Pressure    Quantity = "pressure"    // mbar
+	Length      Quantity = "length"      // mm
+	Duration    Quantity = "seconds"     // s
+	Leakage     Quantity = "leakage"     // mW/cm²
+	Turns       Quantity = "turns"
+	Angle       Quantity = "angle" // degrees
+	Count       Quantity = "count"
+	Power       Quantity = "power" // W
+	Run         Quantity = "run"   // metres of vent, bends reckoned in
+)
+
+// Unit is the unit that Parse gives a quantity in, as it is shown.
+func (q Quantity) Unit() string { return units[q].shown }
+
+// Word is the unit in plain letters, for programs.
+func (q Quantity) Word() string {
+	return strings.NewReplacer("Ω", "ohm", "µ", "u", "°", "", "²", "2").Replace(q.Unit())
+}
+
+// Example is how a value of the quantity may be written.
+func (q Quantity) Example() string { return units[q].example }
+
+// One inch is 25.4 mm and one inch of water 2.490889 mbar (NIST SP 811,
+// appendix B.8, conventional inch of water; from memory).
+const (
+	inch        = 25.4
+	inchOfWater = 2.490889
+	psi         = 68.94757
+)
+
+type unit struct {
+	shown, example string
+	factors        map[string]float64
+}
+
+var units = map[Quantity]unit{
+	Resistance:  {"Ω", "11.4 ohm", map[string]float64{"": 1, "ohm": 1, "ohms": 1, "ω": 1, "r": 1}},
+	Voltage:     {"V", "230 V", map[string]float64{"": 1, "v": 1, "vac": 1, "vdc": 1}},
+	Current:     {"A", "3.1 A", map[string]float64{"": 1, "a": 1, "amp": 1, "amps": 1}},
+	Capacitance: {"µF", "1.0 uF", map[string]float64{"": 1, "uf": 1, "µf": 1, "nf": 1e-3, "mfd": 1}},
+	Pressure:    {"mbar", "10 mbar", map[string]float64{"": 1, "mbar": 1, "hpa": 1, "pa": 0.01, "kpa": 10, "bar": 1000, "psi": psi, "inwc": inchOfWater, "inh2o": inchOfWater, "inwg": inchOfWater}},
+	Length:      {"mm", "14 1/2 in", map[string]float64{"mm": 1, "cm": 10, "m": 1000, "in": inch, "inch": inch, "inches": inch, "\"": inch}},
+	Duration:    {"s", "12 s", map[string]float64{"": 1, "s": 1, "sec": 1, "min": 60}},
+	Leakage:     {"mW/cm²", "0.4", map[string]float64{"": 1, "mw/cm2": 1, "mw/cm²": 1}},
+	Turns:       {"turns", "3 1/2 turns", map[string]float64{"": 1, "turn": 1, "turns": 1}},
+	Angle:       {"°", "30", map[string]float64{"": 1, "°": 1, "deg": 1}},
+	Power:       {"W", "900 W", map[string]float64{"": 1, "w": 1, "kw": 1000}},
+	Run:         {"m", "8.5 m, 3 bends", map[string]float64{"": 1, "m": 1}},
+	Count:       {"", "2", map[string]float64{"": 1}},
+	Temperature: {"°C", "54 C", map[string]float64{"": 1, "c": 1, "°c": 1}},
+}
+
+var (
+	written  = regexp.MustCompile(`^([+-]?\d+(?:[.,]\d+)?)(?:\s+(\d+)\s*/\s*(\d+)|\s*/\s*(\d+))?\s*([^\d\s].*)?$`)
+	infix    = regexp.MustCompile(`^(\d+)([kKMRr])(\d+)$`)
+	overload = regexp.MustCompile(`(?i)^(ol|o\.l|over|∞|inf)\.?$`)
+)
+
+// Parse reads a value as people write it, in the quantity's own unit: "1.2k",
+// "1k2", "0.9 MΩ", "OL" (over-range, +Inf ohms), "14 1/2 in", "120 VAC",
+// "1,0 uF", "68 F". The error says how to write it.
+func Parse(q Quantity, text string) (float64, error) {
+	wrong := fmt.Errorf("%q cannot be read; write it like %s", text, q.Example())
+	s := strings.TrimSpace(text)
+	u, known := units[q]
+	if !known {
+		return 0, fmt.Errorf("%s is no quantity with a value", q)
+	}
+	if q == Resistance {
+		if overload.MatchString(s) {
+			return math.Inf(1), nil
+		}
+		if m := infix.FindStringSubmatch(s); m != nil {
+			v, err := strconv.ParseFloat(m[1]+"."+m[3], 64)
+			return v * prefix(m[2]), err
+		}
+	}
+	m := written.FindStringSubmatch(s)
+	if m == nil {
+		return 0, wrong
+	}
+	v, err := strconv.ParseFloat(strings.Replace(m[1], ",", ".", 1), 64)
+	if err != nil || math.Abs(v) > 1e12 {
+		return 0, wrong
+	}
+	over, under := m[2], m[3]
+	if m[4] != "" { // "3/8 in": no whole number before the fraction
+		over, under, v = m[1], m[4], 0
+	}
+	if under != "" {
+		a, errA := strconv.ParseFloat(over, 64)
+		b, errB := strconv.ParseFloat(under, 64)
+		if errA != nil || errB != nil || b == 0 {
+			return 0, wrong
+		}
+		v += a / b
+	}
+	name := strings.ReplaceAll(strings.TrimSpace(m[5]), " ", "")
+	if q == Temperature {
+		switch strings.ToLower(strings.TrimPrefix(name, "°")) {
+		case "f":
+			return (v - 32) / 1.8, nil
+		case "k":
+			return v - 273.15, nil
+		}
+	}
+	if f, ok := u.factors[strings.ToLower(name)]; ok {
+		return v * f, nil
+	}
+	if name != "" {
+		first := name[:1]
+		if strings.HasPrefix(name, "µ") {
+			first = "µ"
+		}
+		if f, ok := u.factors[strings.ToLower(strings.TrimPrefix(name, first))]; ok && prefix(first) != 0 && prefixed(q) {
+			return v * f * prefix(first), nil
+		}
+	}
+	return 0, wrong
+}
+
+// prefixed tells whether a quantity's unit takes prefixes as meters show them.
+func prefixed(q Quantity) bool { return q == Resistance || q == Voltage || q == Current }
+
+// prefix is what a letter before a unit multiplies by; 0 for none known.
+func prefix(letter string) float64 {
+	switch letter {
+	case "k", "K":
+		return 1e3
+	case "M":
+		return 1e6
+	case "R", "r":
+		return 1
+	case "m":
+		return 1e-3
+	case "u", "µ":
+		return 1e-6
+	}
+	return 0
+}
+
+// Say writes a value in the quantity's unit, lengths in both systems.
+func Say(q Quantity, v float64) string {
+	if math.IsInf(v, 1) {
+		return "over-range"
+	}
+	if q == Length {
+		return fmt.Sprintf("%s mm (%s in)", figure(v), figure(v/inch))
+	}
+	return strings.TrimSpace(figure(v) + " " + q.Unit())
+}
+
+func figure(v float64) string {
+	digits := 2
+	if math.Abs(v) >= 100 {
+		digits = 1
+	}
+	return strings.TrimSuffix(strings.TrimRight(strconv.FormatFloat(v, 'f', digits, 64), "0"), ".")
+}

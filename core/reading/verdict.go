@@ -1,0 +1,190 @@
+package reading
+
+import (
+	"fmt"
+	"math"
+	"regexp"
+	"strings"
+
+	"evensteps/core/machine"
+)
+
+// Setting is the circumstances of a reading.
+type Setting struct {
+	Ambient  *float64  // °C of the part
+	Supply   *float64  // V, where it matters
+	Leads    *float64  // ohm that the leads add
+	Accuracy *Accuracy // nil where the meter's error is not known
+	// Fitted says that the part was still wired in though the test asks for one
+	// end lifted: another path may lie beside it.
+	Fitted bool
+}
+
+// Accuracy is a meter's: so many percent of the reading, and so many counts of
+// its resolution, in the unit of the quantity.
+type Accuracy struct{ Percent, Counts, Resolution float64 }
+
+// Error is how far a reading may be out, either way.
+func (a Accuracy) Error(reading float64) float64 {
+	return math.Abs(reading)*a.Percent/100 + a.Counts*a.Resolution
+}
+
+var accuracy = regexp.MustCompile(`^([0-9.,]+)\s*%\s*(?:\+\s*([0-9]+)\s*@\s*(.+))?$`)
+
+// ParseAccuracy reads an accuracy as makers print it: "0.9%+3@0.1ohm", three
+// counts of a tenth of an ohm.
+func ParseAccuracy(q Quantity, text string) (Accuracy, error) {
+	wrong := fmt.Errorf("%q is no accuracy; write it like 0.9%%+3@0.1ohm", text)
+	m := accuracy.FindStringSubmatch(strings.TrimSpace(text))
+	if m == nil {
+		return Accuracy{}, wrong
+	}
+	percent, err := Parse(Count, m[1])
+	if err != nil {
+		return Accuracy{}, wrong
+	}
+	a := Accuracy{Percent: percent}
+	if m[2] != "" {
+		counts, err1 := Parse(Count, m[2])
+		resolution, err2 := Parse(q, m[3])
+		if err1 != nil || err2 != nil {
+			return Accuracy{}, wrong
+		}
+		a.Counts, a.Resolution = counts, resolution
+	}
+	return a, nil
+}
+
+// The verdicts on a reading.
+const (
+	Pass   = "pass"
+	Low    = "low"
+	High   = "high"
+	Open   = "open"
+	Short  = "short"
+	Unsure = "unsure"
+)
+
+// A resistance of more than so many times the upper limit is an open one, of
+// less than that share of the lower limit a short (the map format's rule).
+const farOff = 20
+
+// Verdict is a reading judged. Value, Low, High and Interval are in the
+// quantity's unit; Low may be -Inf, High and Value +Inf.
+type Verdict struct {
+	Verdict   string
+	Quantity  Quantity
+	Value     float64
+	Low, High float64
+	Interval  [2]float64
+	Why       string
+}
+
+// Judge judges a reading as it was written against what is expected of it, with
+// a guard band: the interval that the meter's own error leaves must lie wholly
+// inside the limits to pass, and wholly outside to be low or high (the decision
+// rule of ISO 14253-1 and ILAC-G8 with the whole error as guard band; from
+// memory). Across a limit it is unsure, and the sentence says what to do. The
+// error is of a value that cannot be read, or of circumstances that are missing.
+func Judge(e *machine.Expect, text string, s Setting) (Verdict, error) {
+	l, err := Within(e, s)
+	if err != nil {
+		return Verdict{}, err
+	}
+	raw, err := value(e, l.Quantity, text)
+	if err != nil {
+		return Verdict{}, err
+	}
+	v := Verdict{Quantity: l.Quantity, Value: raw, Low: l.Low, High: l.High}
+	leads := 0.0
+	if s.Leads != nil && l.Quantity == Resistance {
+		leads = *s.Leads
+		v.Value = max(0, raw-leads)
+	}
+	off := 0.0
+	if s.Accuracy != nil && !math.IsInf(raw, 0) {
+		off = s.Accuracy.Error(raw)
+	}
+	v.Interval = [2]float64{v.Value - off, v.Value + off}
+	v.Verdict = l.verdict(e, v.Value, v.Interval)
+	v.Why = l.why(e, v, s, leads, off)
+	if s.Fitted && v.Verdict != Unsure && !math.IsInf(raw, 1) {
+		v.Verdict = Unsure
+		v.Why = fmt.Sprintf("%s, but the part is still wired in: another path may lie beside it. Lift one end and measure again.", Say(l.Quantity, v.Value))
+	}
+	return v, nil
+}
+
+func (l Limits) verdict(e *machine.Expect, v float64, within [2]float64) string {
+	switch {
+	case e.Continuity == "closed":
+		switch {
+		case within[1] <= l.High:
+			return Pass
+		case within[0] > l.High:
+			return Open
+		}
+		return Unsure
+	case e.Continuity == "open":
+		switch {
+		case within[0] >= l.Low:
+			return Pass
+		case within[1] < l.Low:
+			return Short
+		}
+		return Unsure
+	}
+	ohms := e.Ohms != nil || e.Element != nil || e.Platinum != nil || e.Thermistor != nil || e.Winding != nil
+	switch {
+	case ohms && (math.IsInf(v, 1) || within[0] > farOff*l.High):
+		return Open
+	case ohms && l.Low > 0 && within[1] < l.Low/farOff:
+		return Short
+	case within[0] >= l.Low && within[1] <= l.High:
+		return Pass
+	case within[1] < l.Low:
+		return Low
+	case within[0] > l.High:
+		return High
+	}
+	return Unsure
+}
+
+func (l Limits) why(e *machine.Expect, v Verdict, s Setting, leads, off float64) string {
+	q := l.Quantity
+	head := Say(q, v.Value)
+	if math.IsInf(v.Value, 1) {
+		head = "Over-range"
+	}
+	if leads > 0 && !math.IsInf(v.Value, 1) {
+		head += fmt.Sprintf(" with %s of leads taken off", Say(q, leads))
+	}
+	if off > 0 {
+		head += fmt.Sprintf(", ± %s by the meter", Say(q, off))
+	}
+	asked := l.Say() + " asked"
+	switch v.Verdict {
+	case Pass:
+		if e.Element != nil && v.Value > 0 {
+			supply := e.Element.Volts
+			if s.Supply != nil {
+				supply = *s.Supply
+			}
+			return fmt.Sprintf("%s: inside %s. At %s it makes %s.", head, l.Say(), Say(Voltage, supply), Say(Power, ElementWatts(v.Value, supply)))
+		}
+		return fmt.Sprintf("%s: inside what is asked, %s.", head, l.Say())
+	case Open:
+		return fmt.Sprintf("%s: open, %s.", head, asked)
+	case Short:
+		return fmt.Sprintf("%s: shorted, %s.", head, asked)
+	case Low:
+		return fmt.Sprintf("%s: below what is asked, %s.", head, l.Say())
+	case High:
+		return fmt.Sprintf("%s: above what is asked, %s.", head, l.Say())
+	}
+	what := "Measure again on a lower range, with the leads zeroed."
+	if e.Platinum != nil || e.Thermistor != nil {
+		what = "Warm the probe in the hand and see whether it follows; measure again at another temperature."
+	}
+	return fmt.Sprintf("%s: across a limit, %s, so this meter cannot tell. %s", head, asked, what)
+}

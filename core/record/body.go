@@ -1,0 +1,601 @@
+package record
+
+import (
+	"errors"
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"evensteps/core/machine"
+)
+
+// body is what every kind's body can do: say what is malformed about itself.
+type body interface{ check() error }
+
+// kinds that this version reads and folds. Others are kept and shown as made
+// by a newer version.
+var kinds = map[string]func() body{
+	"visit.began":     func() body { return &VisitBegan{} },
+	"visit.ended":     func() body { return &VisitEnded{} },
+	"person.here":     func() body { return &PersonHere{} },
+	"person.gone":     func() body { return &PersonGone{} },
+	"option.answered": func() body { return &OptionAnswered{} },
+	"goal.added":      func() body { return &GoalAdded{} },
+	"goal.dropped":    func() body { return &GoalDropped{} },
+	"found":           func() body { return &Found{} },
+	"rung.out":        func() body { return &RungOut{} },
+	"rung.half":       func() body { return &RungHalf{} },
+	"rung.back":       func() body { return &RungBack{} },
+	"rung.not-done":   func() body { return &RungNotDone{} },
+	"lot.counted":     func() body { return &LotCounted{} },
+	"lot.settled":     func() body { return &LotSettled{} },
+	"wire.confirmed":  func() body { return &WireConfirmed{} },
+	"confirmed":       func() body { return &Confirmed{} },
+	"energy.restored": func() body { return &EnergyRestored{} },
+	"rung.own":        func() body { return &RungOwn{} },
+	"wire.said":       func() body { return &WireSaid{} },
+	"lead.moved":      func() body { return &LeadMoved{} },
+	"recorded":        func() body { return &Recorded{} },
+	"temporary.in":    func() body { return &TemporaryIn{} },
+	"temporary.out":   func() body { return &TemporaryOut{} },
+	"belonging":       func() body { return &Belonging{} },
+	"reading.taken":   func() body { return &ReadingTaken{} },
+	"test.result":     func() body { return &TestResult{} },
+	"cause.answered":  func() body { return &CauseAnswered{} },
+	"decided":         func() body { return &Decided{} },
+	"photo":           func() body { return &Photo{} },
+	"difference":      func() body { return &Difference{} },
+	"check.result":    func() body { return &CheckResult{} },
+	"final.result":    func() body { return &FinalResult{} },
+	"part.fitted":     func() body { return &PartFitted{} },
+	"note":            func() body { return &Note{} },
+	"inspected":       func() body { return &Inspected{} },
+	"snag.explained":  func() body { return &SnagExplained{} },
+	"stopped":         func() body { return &Stopped{} },
+	"stop.lifted":     func() body { return &StopLifted{} },
+	"left":            func() body { return &Left{} },
+	"took-over":       func() body { return &TookOver{} },
+	"paused":          func() body { return &Paused{} },
+	"resumed":         func() body { return &Resumed{} },
+	"signed-off":      func() body { return &SignedOff{} },
+	"withdrawn":       func() body { return &Withdrawn{} },
+}
+
+// The bodies, one type for each kind.
+type (
+	// VisitBegan: a person starts at the machine.
+	VisitBegan struct{}
+	// VisitEnded closes it.
+	VisitEnded struct{}
+	// PersonHere works along from now.
+	PersonHere struct {
+		Person string `json:"person"`
+	}
+	// PersonGone no longer does.
+	PersonGone struct {
+		Person string `json:"person"`
+	}
+	// OptionAnswered: the last in order counts.
+	OptionAnswered struct {
+		Option string `json:"option"`
+		Value  string `json:"value"`
+	}
+	// GoalAdded opens a goal.
+	GoalAdded struct {
+		Goal string `json:"goal"`
+	}
+	// GoalDropped closes it: declined, waiting, replaced, mistaken.
+	GoalDropped struct {
+		Goal   string `json:"goal"`
+		Reason string `json:"reason"`
+	}
+	// Found was so before the record began: a move that stands, or an item
+	// missing or broken.
+	Found struct {
+		Move  string        `json:"move,omitempty"`
+		By    string        `json:"by,omitempty"`
+		Item  string        `json:"item,omitempty"`
+		Level machine.Level `json:"level,omitempty"`
+		State string        `json:"state,omitempty"`
+		Photo string        `json:"photo,omitempty"`
+	}
+	// Proof is how an energy was shown to be off.
+	Proof struct {
+		By       string         `json:"by"` // meter or in-hand
+		Meter    string         `json:"meter,omitempty"`
+		Before   string         `json:"before,omitempty"` // the meter on a known source
+		Readings []PointReading `json:"readings,omitempty"`
+		After    string         `json:"after,omitempty"`
+	}
+	// PointReading is one value between two points.
+	PointReading struct {
+		Between []string `json:"between"`
+		Value   string   `json:"value"`
+	}
+	// RungOut: a move was made.
+	RungOut struct {
+		Move    string   `json:"move"`
+		Accepts []string `json:"accepts,omitempty"`
+		Proof   *Proof   `json:"proof,omitempty"`
+	}
+	// RungHalf: begun.
+	RungHalf struct {
+		Move string `json:"move"`
+		Side string `json:"side"`
+	}
+	// RungBack: a move was undone.
+	RungBack struct {
+		Move    string   `json:"move"`
+		Closes  []string `json:"closes,omitempty"`
+		Accepts []string `json:"accepts,omitempty"`
+	}
+	// RungNotDone: it could not be done; bars takes that side out of plans.
+	RungNotDone struct {
+		Move   string `json:"move"`
+		Side   string `json:"side"`
+		Reason string `json:"reason"`
+		Bars   bool   `json:"bars,omitempty"`
+	}
+	// LotCounted is a total for this lot and turn.
+	LotCounted struct {
+		Lot     string   `json:"lot"`
+		Side    string   `json:"side"`
+		Count   int      `json:"count"`
+		Settles []string `json:"settles,omitempty"`
+	}
+	// LotSettled says what became of fasteners that do not add up.
+	LotSettled struct {
+		Lot   string `json:"lot"`
+		As    string `json:"as"`
+		Count int    `json:"count"`
+		Where string `json:"where,omitempty"`
+	}
+	// WireConfirmed: a lead is back on a terminal.
+	WireConfirmed struct {
+		Wire string `json:"wire"`
+		On   string `json:"on"`
+		Tug  bool   `json:"tug,omitempty"`
+	}
+	// Confirmed: a confirmation ticked, or given its value.
+	Confirmed struct {
+		Confirm string `json:"confirm"`
+		Value   string `json:"value,omitempty"`
+	}
+	// EnergyRestored: what happened outside the ladder.
+	EnergyRestored struct {
+		Energy string `json:"energy"`
+		How    string `json:"how"`
+	}
+	// CheckResult: a check was made.
+	CheckResult struct {
+		Check   string  `json:"check"`
+		Passed  bool    `json:"passed"`
+		Value   *string `json:"value,omitempty"`
+		Without *string `json:"without,omitempty"`
+	}
+	// FinalResult: a final was run.
+	FinalResult struct {
+		Final  string  `json:"final"`
+		Passed bool    `json:"passed"`
+		Value  *string `json:"value,omitempty"`
+	}
+	// PartFitted: a piece was fitted, kept or returned.
+	PartFitted struct {
+		Part     string   `json:"part"`
+		Piece    string   `json:"piece"`
+		As       string   `json:"as,omitempty"` // fitted (the default), kept, returned
+		Number   string   `json:"number,omitempty"`
+		Evidence string   `json:"evidence,omitempty"`
+		Carried  []string `json:"carried,omitempty"`
+		Reason   string   `json:"reason,omitempty"` // why one of a set was kept
+	}
+	// RungOwn is a rung that the map does not know.
+	RungOwn struct {
+		ID      string          `json:"id"`
+		Title   string          `json:"title"`
+		Face    string          `json:"face"`
+		Needs   machine.Needs   `json:"needs,omitempty"`
+		Before  []string        `json:"before,omitempty"` // moves that it blocks
+		Lots    []OwnLot        `json:"lots,omitempty"`
+		Wires   []OwnWire       `json:"wires,omitempty"`
+		Minutes machine.Minutes `json:"minutes"`
+	}
+	// OwnLot is fasteners of one kind that an own rung undoes.
+	OwnLot struct {
+		Drive  string `json:"drive"`
+		Size   string `json:"size,omitempty"`
+		Length string `json:"length,omitempty"`
+		Count  int    `json:"count"`
+	}
+	// OwnWire is one lead that an own rung parts.
+	OwnWire struct {
+		Terminal string `json:"terminal"`
+		Colour   string `json:"colour,omitempty"`
+		Stripe   string `json:"stripe,omitempty"`
+	}
+	// WireSaid is a lead as somebody sees it.
+	WireSaid struct {
+		Wire   string `json:"wire"`
+		Colour string `json:"colour"`
+		Stripe string `json:"stripe,omitempty"`
+		Tag    int    `json:"tag,omitempty"`
+		Route  string `json:"route,omitempty"`
+	}
+	// LeadMoved: one lead from an old terminal to a new one.
+	LeadMoved struct {
+		From  string `json:"from"`
+		To    string `json:"to"`
+		Proof string `json:"proof,omitempty"`
+	}
+	// Recorded is what the way back will compare.
+	Recorded struct {
+		Record string `json:"record"`
+		Value  string `json:"value"`
+	}
+	// TemporaryIn: something was put into the machine for the work.
+	TemporaryIn struct {
+		Temporary string `json:"temporary,omitempty"`
+		Name      string `json:"name,omitempty"` // one that the map does not know
+	}
+	// TemporaryOut: it is out, or never went in.
+	TemporaryOut struct {
+		Temporary string `json:"temporary,omitempty"`
+		Name      string `json:"name,omitempty"`
+	}
+	// Belonging was found inside; settled when it says to whom it went.
+	Belonging struct {
+		What  string `json:"what"`
+		Where string `json:"where,omitempty"`
+		To    string `json:"to,omitempty"`
+	}
+	// ReadingTaken is a value read in a test, on an earth or on a circuit.
+	ReadingTaken struct {
+		Test    string  `json:"test"`
+		Value   string  `json:"value"`
+		Meter   string  `json:"meter,omitempty"`
+		Leads   *string `json:"leads,omitempty"`
+		Ambient *string `json:"ambient,omitempty"`
+		Supply  *string `json:"supply,omitempty"`
+		Fitted  bool    `json:"fitted,omitempty"` // read with the part still wired in
+	}
+	// TestResult is what a test without a reading showed.
+	TestResult struct {
+		Test     string `json:"test"`
+		Outcome  string `json:"outcome"` // or not-done
+		Evidence string `json:"evidence,omitempty"`
+		Reason   string `json:"reason,omitempty"`
+	}
+	// CauseAnswered says why a fitted part failed; "not found" is an answer.
+	CauseAnswered struct {
+		Fault  string `json:"fault"`
+		Cause  string `json:"cause"`
+		Answer string `json:"answer"`
+	}
+	// Decided is what was chosen, with the figures it was chosen on.
+	Decided struct {
+		Choice  string         `json:"choice"`
+		Figures map[string]any `json:"figures,omitempty"`
+		By      string         `json:"by,omitempty"`
+	}
+	// Photo hangs on a rung, wire, reading or condition.
+	Photo struct {
+		SHA256 string `json:"sha256"`
+		On     string `json:"on,omitempty"`
+		Pins   []Pin  `json:"pins,omitempty"`
+	}
+	// Pin marks a place on a photo, 0 to 1 from its top left.
+	Pin struct {
+		X    float64 `json:"x"`
+		Y    float64 `json:"y"`
+		Wire string  `json:"wire,omitempty"`
+		Say  string  `json:"say,omitempty"`
+	}
+	// Difference is what was found other than the map says.
+	Difference struct {
+		On   string `json:"on"`
+		Says string `json:"says"`
+		Is   string `json:"is"`
+	}
+	// Note is a text on something.
+	Note struct {
+		Text string `json:"text"`
+		On   string `json:"on,omitempty"`
+	}
+	// Inspected settles a snag of the highest grade.
+	Inspected struct {
+		Snag    string `json:"snag"`
+		Finding string `json:"finding"`
+	}
+	// SnagExplained explains a lesser one.
+	SnagExplained struct {
+		Snag   string `json:"snag"`
+		Reason string `json:"reason"`
+	}
+	// Stopped holds the job.
+	Stopped struct {
+		Why string `json:"why"`
+	}
+	// StopLifted lets it go on.
+	StopLifted struct {
+		ByWhat string `json:"by what"`
+	}
+	// Left: nobody is at the machine any more.
+	Left struct {
+		Tag string `json:"tag,omitempty"`
+	}
+	// TookOver: somebody else goes on.
+	TookOver struct {
+		From string `json:"from,omitempty"`
+	}
+	// Paused is not work; proofs stand.
+	Paused struct{}
+	// Resumed ends the pause.
+	Resumed struct{}
+	// SignedOff closes the record; later facts open it again.
+	SignedOff struct {
+		Customer  string   `json:"customer,omitempty"`
+		NotTested []string `json:"not_tested,omitempty"`
+	}
+	// Withdrawn takes back an event.
+	Withdrawn struct {
+		Event string `json:"event"`
+	}
+)
+
+func named(pairs ...string) error {
+	for i := 0; i < len(pairs); i += 2 {
+		if pairs[i+1] == "" {
+			return fmt.Errorf("%s is missing", pairs[i])
+		}
+		if len(pairs[i+1]) > MostID {
+			return fmt.Errorf("%s is longer than %d letters", pairs[i], MostID)
+		}
+	}
+	return nil
+}
+
+func texts(list ...string) error {
+	for _, s := range list {
+		if len(s) > MostText {
+			return fmt.Errorf("a text is longer than %d letters", MostText)
+		}
+	}
+	return nil
+}
+
+func said(name, text string) error {
+	if strings.TrimSpace(text) == "" {
+		return fmt.Errorf("%s is missing", name)
+	}
+	return texts(text)
+}
+
+func oneOf(name, word string, words ...string) error {
+	if !slices.Contains(words, word) {
+		return fmt.Errorf("%s is %q; it is one of %s", name, short(word), strings.Join(words, ", "))
+	}
+	return nil
+}
+
+func counted(n int) error {
+	if n < 0 || n > MostCount {
+		return fmt.Errorf("a count runs from 0 to %d, not %d", MostCount, n)
+	}
+	return nil
+}
+
+func (*VisitBegan) check() error       { return nil }
+func (*VisitEnded) check() error       { return nil }
+func (b *PersonHere) check() error     { return named("person", b.Person) }
+func (b *PersonGone) check() error     { return named("person", b.Person) }
+func (b *OptionAnswered) check() error { return named("option", b.Option, "value", b.Value) }
+func (b *GoalAdded) check() error      { return named("goal", b.Goal) }
+
+func (b *GoalDropped) check() error {
+	return errors.Join(named("goal", b.Goal), oneOf("reason", b.Reason, "declined", "waiting", "replaced", "mistaken"))
+}
+
+func (b *Found) check() error {
+	if b.Move != "" {
+		return errors.Join(named("move", b.Move), texts(b.By))
+	}
+	return errors.Join(named("item", b.Item), oneOf("level", string(b.Level), "fitted", "aside", "away", "shut"),
+		oneOf("state", b.State, "missing", "broken"), texts(b.Photo))
+}
+
+func (b *RungOut) check() error {
+	if err := named("move", b.Move); err != nil {
+		return err
+	}
+	if b.Proof == nil {
+		return nil
+	}
+	if err := oneOf("proof.by", b.Proof.By, "meter", "in-hand"); err != nil {
+		return err
+	}
+	if len(b.Proof.Readings) > 20 {
+		return errors.New("a proof holds 20 readings at most")
+	}
+	for _, r := range b.Proof.Readings {
+		if len(r.Between) != 2 {
+			return errors.New("a reading stands between two points")
+		}
+	}
+	return texts(b.Proof.Meter, b.Proof.Before, b.Proof.After)
+}
+
+func side(s string) error { return oneOf("side", s, "out", "back") }
+
+func (b *RungHalf) check() error { return errors.Join(named("move", b.Move), side(b.Side)) }
+func (b *RungBack) check() error { return named("move", b.Move) }
+
+func (b *RungNotDone) check() error {
+	return errors.Join(named("move", b.Move), side(b.Side), said("reason", b.Reason))
+}
+
+func (b *LotCounted) check() error {
+	return errors.Join(named("lot", b.Lot), side(b.Side), counted(b.Count))
+}
+
+func (b *LotSettled) check() error {
+	return errors.Join(named("lot", b.Lot), counted(b.Count), texts(b.Where),
+		oneOf("as", b.As, "lost", "dropped", "replaced", "swapped", "over", "as-found"))
+}
+
+func (b *WireConfirmed) check() error { return named("wire", b.Wire, "on", b.On) }
+func (b *Confirmed) check() error     { return errors.Join(named("confirm", b.Confirm), texts(b.Value)) }
+
+func (b *EnergyRestored) check() error { return errors.Join(named("energy", b.Energy), texts(b.How)) }
+
+func (b *CheckResult) check() error {
+	if b.Without != nil {
+		if err := said("without", *b.Without); err != nil {
+			return err
+		}
+	}
+	return named("check", b.Check)
+}
+
+func (b *FinalResult) check() error { return named("final", b.Final) }
+
+func (b *PartFitted) check() error {
+	return errors.Join(named("part", b.Part, "piece", b.Piece), oneOf("as", b.As, "", "fitted", "kept", "returned"),
+		oneOf("evidence", b.Evidence, "", "measured", "seen", "told", "assumed"), texts(b.Number))
+}
+
+// Most of each that one fact may hold.
+const (
+	mostLots  = 20
+	mostWires = 60
+	mostPins  = 60
+)
+
+var (
+	ownID = regexp.MustCompile(`^own-[a-z0-9-]{1,40}$`)
+	hash  = regexp.MustCompile(`^[0-9a-f]{64}$`)
+)
+
+func (b *RungOwn) check() error {
+	if !ownID.MatchString(b.ID) {
+		return fmt.Errorf("id is %q; an own rung is called own-1, own-2 and so on", short(b.ID))
+	}
+	if len(b.Lots) > mostLots || len(b.Wires) > mostWires || len(b.Before) > mostWires || len(b.Needs) > mostWires {
+		return errors.New("an own rung holds too many lots, wires or names")
+	}
+	for _, l := range b.Lots {
+		if err := errors.Join(oneOf("drive", l.Drive, machine.Drives...), counted(l.Count), texts(l.Size, l.Length)); err != nil {
+			return err
+		}
+	}
+	for _, w := range b.Wires {
+		if err := errors.Join(named("terminal", w.Terminal), texts(w.Colour, w.Stripe)); err != nil {
+			return err
+		}
+	}
+	if m := b.Minutes; m.Out < 0 || m.Back < 0 || m.Out > 600 || m.Back > 600 {
+		return errors.New("minutes run from 0 to 600")
+	}
+	return errors.Join(said("title", b.Title), oneOf("face", b.Face, machine.Faces...))
+}
+
+func (b *WireSaid) check() error {
+	return errors.Join(named("wire", b.Wire, "colour", b.Colour), counted(b.Tag), texts(b.Stripe, b.Route))
+}
+
+func (b *LeadMoved) check() error {
+	return errors.Join(named("from", b.From, "to", b.To), texts(b.Proof))
+}
+
+func (b *Recorded) check() error {
+	return errors.Join(named("record", b.Record), said("value", b.Value))
+}
+func (b *TemporaryIn) check() error  { return temporary(b.Temporary, b.Name) }
+func (b *TemporaryOut) check() error { return temporary(b.Temporary, b.Name) }
+
+func temporary(id, name string) error {
+	if (id == "") == (name == "") {
+		return errors.New("either temporary or name says which")
+	}
+	return named("temporary", id+name)
+}
+
+func (b *Belonging) check() error { return errors.Join(said("what", b.What), texts(b.Where, b.To)) }
+
+func (b *ReadingTaken) check() error {
+	for _, s := range []*string{b.Leads, b.Ambient, b.Supply} {
+		if s != nil && len(*s) > MostID {
+			return errors.New("a value is too long")
+		}
+	}
+	if len(b.Test) > 2*MostID {
+		return errors.New("test is too long")
+	}
+	return errors.Join(said("test", b.Test), said("value", b.Value), texts(b.Meter))
+}
+
+func (b *TestResult) check() error {
+	if b.Outcome == NotDone {
+		return errors.Join(said("test", b.Test), said("reason", b.Reason))
+	}
+	return errors.Join(said("test", b.Test), named("outcome", b.Outcome), texts(b.Reason),
+		oneOf("evidence", b.Evidence, "", "measured", "seen", "told", "assumed"))
+}
+
+// NotDone is the outcome of a test that was not made.
+const NotDone = "not-done"
+
+func (b *CauseAnswered) check() error {
+	return errors.Join(named("fault", b.Fault, "cause", b.Cause), said("answer", b.Answer))
+}
+
+func (b *Decided) check() error {
+	return errors.Join(oneOf("choice", b.Choice, "repair", "replace", "leave", "second-visit"), texts(b.By))
+}
+
+func (b *Photo) check() error {
+	if !hash.MatchString(b.SHA256) {
+		return errors.New("sha256 is no SHA-256 in lower-case hexadecimal")
+	}
+	if len(b.Pins) > mostPins {
+		return fmt.Errorf("a photo takes %d pins at most", mostPins)
+	}
+	for _, p := range b.Pins {
+		if !(p.X >= 0 && p.X <= 1 && p.Y >= 0 && p.Y <= 1) {
+			return errors.New("a pin stands at x and y from 0 to 1")
+		}
+		if err := texts(p.Wire, p.Say); err != nil {
+			return err
+		}
+	}
+	return texts(b.On)
+}
+
+func (b *Difference) check() error {
+	return errors.Join(said("on", b.On), said("is", b.Is), texts(b.Says))
+}
+
+func (b *Note) check() error      { return errors.Join(said("text", b.Text), texts(b.On)) }
+func (b *Inspected) check() error { return errors.Join(snagID(b.Snag), said("finding", b.Finding)) }
+
+func (b *SnagExplained) check() error { return errors.Join(snagID(b.Snag), said("reason", b.Reason)) }
+
+func snagID(id string) error {
+	if id == "" || len(id) > 4*MostID {
+		return errors.New("snag is missing")
+	}
+	return nil
+}
+
+func (b *Stopped) check() error    { return said("why", b.Why) }
+func (b *StopLifted) check() error { return said("by what", b.ByWhat) }
+func (b *Left) check() error       { return texts(b.Tag) }
+func (b *TookOver) check() error   { return texts(b.From) }
+func (*Paused) check() error       { return nil }
+func (*Resumed) check() error      { return nil }
+
+func (b *SignedOff) check() error {
+	return errors.Join(texts(b.Customer), texts(b.NotTested...))
+}
+
+func (b *Withdrawn) check() error { return named("event", b.Event) }

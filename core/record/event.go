@@ -1,0 +1,189 @@
+// Package record keeps what happened on a job: facts as events, the order in
+// which they count, and the fold of them into one state.
+//
+// An event is never changed or deleted; a mistake is withdrawn by another. An
+// event never fails because it is inconvenient: what is malformed is refused,
+// what is merely out of place is kept and shown as a snag (package ladder).
+package record
+
+import (
+	"bytes"
+	"cmp"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+	"time"
+)
+
+// Event is one fact, as devices make it and as the server keeps it.
+type Event struct {
+	ID     string          `json:"id"`            // UUIDv7, made where it happened
+	Job    string          `json:"job"`           // the job's id
+	By     string          `json:"by"`            // the person's id
+	Device string          `json:"device"`        // the device's id
+	N      int             `json:"n"`             // this device's facts of this job, from 1
+	Wall   time.Time       `json:"wall"`          // the device's clock
+	Since  float64         `json:"since"`         // seconds since the program started there
+	Run    string          `json:"run"`           // names that start
+	Seen   int             `json:"seen"`          // highest job number the device knew
+	Kind   string          `json:"kind"`          // what sort of fact
+	Body   json.RawMessage `json:"body"`          // checked by Read
+	Num    int             `json:"num,omitempty"` // the job's own number, given by the server
+	T      *time.Time      `json:"t,omitempty"`   // the stamp, given by the server
+}
+
+// Limits on what an event may hold.
+const (
+	MostBody  = 16 << 10
+	MostText  = 2000
+	MostID    = 80
+	MostCount = 1000
+)
+
+// Stamped tells whether the server has given the event its place.
+func (e *Event) Stamped() bool { return e.T != nil }
+
+// Stamp is the time T that orders facts, given once, on receipt. For facts of
+// the start that sends them it is the receipt less the seconds gone by since,
+// otherwise the wall time corrected by how far that clock is out now; never
+// later than the receipt, nor earlier than anything the fact had seen
+// (notBefore).
+func Stamp(e *Event, sent Sent, notBefore time.Time) time.Time {
+	t := e.Wall.Add(sent.Received.Sub(sent.Wall))
+	if e.Run == sent.Run {
+		t = sent.Received.Add(-time.Duration((sent.Since - e.Since) * float64(time.Second)))
+	}
+	if t.Before(notBefore) {
+		t = notBefore
+	}
+	if t.After(sent.Received) {
+		t = sent.Received
+	}
+	return t.UTC().Truncate(time.Microsecond)
+}
+
+// Sent is what a device says of its clocks as it sends, and when that came.
+type Sent struct {
+	Run      string
+	Since    float64
+	Wall     time.Time
+	Received time.Time
+}
+
+// Refused says why an event is not taken. It is the sender's to mend.
+type Refused struct{ Reason string }
+
+func (r *Refused) Error() string { return r.Reason }
+
+func refuse(format string, args ...any) error { return &Refused{fmt.Sprintf(format, args...)} }
+
+// Fact is an event whose body has been read.
+type Fact struct {
+	Event
+	Of any // the body as one of the types below; nil for a newer kind
+}
+
+var uuid = regexp.MustCompile(`^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$`)
+
+// Read checks an event and reads its body. The error is a *Refused. A kind
+// that this version does not know is kept unread.
+func Read(e Event) (Fact, error) {
+	f := Fact{Event: e}
+	switch {
+	case !uuid.MatchString(e.ID):
+		return f, refuse("the event's id %q is no UUID", short(e.ID))
+	case e.Job == "" || len(e.Job) > MostID:
+		return f, refuse("the event names no job")
+	case e.By == "" || len(e.By) > MostID:
+		return f, refuse("the event names no person")
+	case e.Device == "" || len(e.Device) > MostID || len(e.Run) > MostID:
+		return f, refuse("the event names no device")
+	case e.N < 1:
+		return f, refuse("the device numbers its facts from 1, not %d", e.N)
+	case e.Seen < 0:
+		return f, refuse("seen is %d; job numbers count from 1", e.Seen)
+	case e.Since < 0 || e.Since > 1e10:
+		return f, refuse("since is %g seconds", e.Since)
+	case e.Wall.Year() < 2000 || e.Wall.Year() > 2200:
+		return f, refuse("the device's clock reads %s; set it", e.Wall.Format("2006-01-02"))
+	case e.Kind == "" || len(e.Kind) > MostID:
+		return f, refuse("the event has no kind")
+	case len(e.Body) > MostBody:
+		return f, refuse("the event's body has %d bytes; %d are taken at most", len(e.Body), MostBody)
+	}
+	make, known := kinds[e.Kind]
+	if !known {
+		if !json.Valid(e.Body) {
+			return f, refuse("the body of %s is no JSON", e.Kind)
+		}
+		return f, nil
+	}
+	body := make()
+	d := json.NewDecoder(bytes.NewReader(e.Body))
+	d.DisallowUnknownFields()
+	if err := d.Decode(body); err != nil {
+		var kind *json.UnmarshalTypeError
+		if errors.As(err, &kind) {
+			return f, refuse("the body of %s: %s cannot be %s", e.Kind, kind.Field, kind.Value)
+		}
+		return f, refuse("the body of %s cannot be read: %s", e.Kind, strings.TrimPrefix(err.Error(), "json: "))
+	}
+	if err := body.check(); err != nil {
+		return f, refuse("the body of %s: %s", e.Kind, err.Error())
+	}
+	f.Of = body
+	return f, nil
+}
+
+func short(s string) string {
+	if len(s) > 40 {
+		return s[:40] + "…"
+	}
+	return s
+}
+
+// Order puts facts in the order in which they count: by stamp, then job
+// number; facts not yet stamped last, by device, then in its own order. Each id
+// counts once.
+func Order(facts []Fact) []Fact {
+	byID := map[string]int{}
+	var out []Fact
+	for _, f := range facts {
+		if k, seen := byID[f.ID]; seen {
+			if !out[k].Stamped() && f.Stamped() { // our own, come back with its stamp
+				out[k].Num, out[k].T = f.Num, f.T
+			}
+			continue
+		}
+		byID[f.ID] = len(out)
+		out = append(out, f)
+	}
+	slices.SortStableFunc(out, func(a, b Fact) int {
+		switch {
+		case a.Stamped() && b.Stamped():
+			return cmp.Or(a.T.Compare(*b.T), cmp.Compare(a.Num, b.Num))
+		case a.Stamped():
+			return -1
+		case b.Stamped():
+			return 1
+		}
+		return cmp.Or(cmp.Compare(a.Device, b.Device), cmp.Compare(a.N, b.N), cmp.Compare(a.ID, b.ID))
+	})
+	return out
+}
+
+// InFileOrder stamps events that have neither number nor stamp by their place
+// in a list, as a file of events is folded.
+func InFileOrder(events []Event) []Event {
+	out := slices.Clone(events)
+	for i := range out {
+		if out[i].T == nil {
+			t := time.Unix(int64(i), 0).UTC()
+			out[i].Num, out[i].T = i+1, &t
+		}
+	}
+	return out
+}

@@ -1,0 +1,1029 @@
+package record
+
+import (
+	"maps"
+	"slices"
+	"strings"
+	"time"
+
+	"evensteps/core/energy"
+	"evensteps/core/machine"
+	"evensteps/core/plan"
+	"evensteps/core/reading"
+)
+
+// State is what happened on a job: the fold of its facts.
+type State struct {
+	Map     *machine.Map      // with the job's answers applied and its own rungs
+	Whole   *machine.Map      // with its own rungs, options open
+	Answers map[string]string // options stated, the last in order
+	Goals   []*Goal
+	Turns   []*Turn // in the order they were opened
+
+	// Standing are the moves that stand, in the order they were made, one-way
+	// moves that hold among them.
+	Standing []string
+	Proofs   map[string]*Proven // energy -> its last proof
+	Checks   map[string]*CheckState
+	Finals   map[string]*Fact  // final -> its last result since the machine was closed
+	Pieces   map[string]*Fact  // "part/piece" -> the fact that settled it
+	Said     map[string]string // move -> why its proof does not count
+
+	Found      map[string]machine.Level // items missing from the start
+	Records    map[string]*Fact         // "MOVE/ID" -> what was recorded on the way in
+	Temps      []*Temp                  // temporaries, in the order they were spoken of
+	Belongings []*Fact                  // the last word on each thing found inside
+	Readings   map[string]*Fact         // test -> its last reading
+	Results    map[string]*Fact         // test -> its last result
+	Causes     map[string]*Fact         // "fault/cause" -> its answer
+	Wires      map[string][]*Fact       // wire -> what was said of it, in order
+	Leads      []*Fact                  // leads moved one at a time
+	Decided    *Fact                    // the last decision
+	Photos     []*Fact
+	Differs    []*Fact // differences from the map
+
+	Here     []string
+	Raised   []*Raised
+	Stops    []*Fact         // pressed and not lifted
+	Left     *Fact           // nobody is at the machine
+	SignedBy *Fact           // signed off, with nothing later
+	Last     *Fact           // the last fact that counts
+	Facts    []Fact          // all that count, in order
+	Gone     map[string]bool // ids of facts withdrawn
+
+	// At is where the last step ended; Returning says it was a refit or check.
+	At        *plan.Place
+	Returning bool
+}
+
+// Goal is one thing the job wants, open until a fact closes it.
+type Goal struct {
+	Goal    string
+	Open    bool
+	Closed  *Fact
+	Reason  string // why it was dropped
+	AddedBy *Fact
+}
+
+// Turn is one going out and coming back of a rung. A turn without an out is
+// only begun: something was counted or half done.
+type Turn struct {
+	Move     string
+	Outs     []*Fact
+	Back     *Fact
+	Half     map[string]bool             // side -> begun
+	Counts   map[string]map[string]*Fact // lot|side -> person -> last total
+	Accepts  map[string]bool             // lot|side, wire accepted as the map says
+	Settled  map[string][]*Fact          // lot -> what became of what was short or over
+	Confirms map[string]*Fact            // confirmation -> ticked
+	Wires    map[string]*Fact            // wire -> confirmed at its terminal
+	Earths   map[string]*Fact            // earth item -> its reading after it came back
+	Found    bool                        // made before the record began
+	ByEnergy bool                        // undone by a restoring outside the ladder
+}
+
+// Open tells whether what the turn took off is still off.
+func (t *Turn) Open() bool { return len(t.Outs) > 0 && t.Back == nil }
+
+// Temp is a temporary: something put into the machine for the work. In is nil
+// for one that was said never to have gone in.
+type Temp struct {
+	ID   string // the map's id, or the name it was given
+	Name string
+	In   *Fact
+	Out  *Fact
+}
+
+// Inside tells whether it is in the machine.
+func (t *Temp) Inside() bool { return t.In != nil && t.Out == nil }
+
+// Proven is one proof of an energy.
+type Proven struct {
+	Fact    *Fact
+	Move    string
+	How     string // meter or in-hand
+	Highest string // the highest reading
+	Stands  bool
+	Ended   *Fact // what ended it
+}
+
+// CheckState is what is known of one check.
+type CheckState struct {
+	Since  []string // moves it is for, made since it was last passed
+	Passed *Fact
+	Failed *Fact
+	Lost   []string // moves refitted before it though it belongs before them
+}
+
+// Raised is a snag that an event raised as it was folded. Package ladder gives
+// it its words.
+type Raised struct {
+	Kind  string
+	On    string
+	Side  string
+	Other string // the need, energy or fact it speaks of
+	By    *Fact
+	Note  bool // has become a note: proven late, but before the next rung
+	Done  bool // settled by a later fact
+}
+
+// Fold makes the state from facts in their order (Order). m is the job's whole
+// map at its pinned revision.
+func Fold(m *machine.Map, facts []Fact) *State { return (&Folds{}).Fold(m, facts) }
+
+// Folds makes states one after the other and keeps the map with its answers
+// applied from one to the next, since few facts change it.
+type Folds struct {
+	from    *machine.Map
+	answers map[string]string
+	touched []string
+	applied *machine.Map
+}
+
+// with is m.With, or what it was when it was asked the same.
+func (k *Folds) with(m *machine.Map, answers map[string]string, touched []string) *machine.Map {
+	if k.from != m || !maps.Equal(k.answers, answers) || !slices.Equal(k.touched, touched) {
+		k.from, k.answers, k.touched, k.applied = m, answers, touched, m.With(answers, touched...)
+	}
+	return k.applied
+}
+
+// Fold is Fold.
+func (k *Folds) Fold(m *machine.Map, facts []Fact) *State {
+	s := &State{
+		Answers: map[string]string{}, Proofs: map[string]*Proven{}, Checks: map[string]*CheckState{},
+		Finals: map[string]*Fact{}, Pieces: map[string]*Fact{}, Said: map[string]string{}, Gone: map[string]bool{},
+		Found: map[string]machine.Level{}, Records: map[string]*Fact{}, Readings: map[string]*Fact{}, Results: map[string]*Fact{}, Causes: map[string]*Fact{}, Wires: map[string][]*Fact{},
+	}
+	var touched []string
+	var own []*RungOwn
+	for i := range facts {
+		if w, ok := facts[i].Of.(*Withdrawn); ok {
+			s.Gone[w.Event] = true
+		}
+	}
+	for i := range facts {
+		f := &facts[i]
+		if _, is := f.Of.(*Withdrawn); !is && s.Gone[f.ID] {
+			continue
+		}
+		switch b := f.Of.(type) {
+		case *OptionAnswered:
+			s.Answers[b.Option] = b.Value
+		case *RungOut:
+			if !slices.Contains(touched, b.Move) {
+				touched = append(touched, b.Move)
+			}
+		case *Found:
+			if !slices.Contains(touched, b.Move) {
+				touched = append(touched, b.Move)
+			}
+		case *RungOwn:
+			own = append(own, b)
+		}
+	}
+	whole, strange := withOwn(m, own)
+	s.Whole, s.Map = whole, k.with(whole, s.Answers, touched)
+	s.Facts = make([]Fact, 0, len(facts))
+	g := &folder{State: s, whole: m, strange: strange}
+	for i := range facts {
+		f := &facts[i]
+		if _, is := f.Of.(*Withdrawn); !is && s.Gone[f.ID] {
+			g.withdrawn(f)
+			continue
+		}
+		s.Facts = append(s.Facts, *f)
+		g.fold(f)
+	}
+	return s
+}
+
+type folder struct {
+	*State
+	whole     *machine.Map
+	strange   map[string]string  // own rung -> what it names that is not there
+	restored  map[string][]*Fact // energy -> facts that restored it
+	unguarded []*Raised          // guards unmet by the last rung, if proven before the next
+	unmet     []*Raised          // needs met by no record yet
+}
+
+func (g *folder) raise(kind, on string, by *Fact) *Raised {
+	r := &Raised{Kind: kind, On: on, By: by}
+	g.Raised = append(g.Raised, r)
+	return r
+}
+
+// withdrawn plays what a fact that was taken back leaves behind: a restoring,
+// a leaving or a taking over no longer counts, but the proofs before it stay
+// ended. A correction goes down to not proven, never up.
+func (g *folder) withdrawn(f *Fact) {
+	switch b := f.Of.(type) {
+	case *EnergyRestored:
+		g.end(b.Energy, f)
+	case *Left, *TookOver, *SignedOff:
+		g.endAll(f)
+	case *RungBack:
+		if mv := g.Map.Move(b.Move); mv != nil {
+			for id := range mv.Takes {
+				if g.Map.Energy(id) != nil {
+					g.end(id, f)
+				}
+			}
+		}
+	}
+}
+
+func (g *folder) fold(f *Fact) {
+	if g.SignedBy != nil {
+		switch f.Of.(type) {
+		case *Withdrawn, *Note:
+		default:
+			g.raise("late", f.ID, f)
+		}
+		g.SignedBy = nil
+	}
+	switch b := f.Of.(type) {
+	case nil:
+		g.raise("newer-kind", f.Kind, f)
+	case *VisitBegan:
+		g.here(f.By, true)
+		g.Left = nil
+	case *VisitEnded:
+		g.here(f.By, false)
+	case *PersonHere:
+		g.here(b.Person, true)
+	case *PersonGone:
+		g.here(b.Person, false)
+	case *OptionAnswered:
+		if g.whole.Option(b.Option) == nil || !slices.Contains(g.whole.Option(b.Option).Values, b.Value) {
+			g.raise("option-contradicts", b.Option, f)
+		}
+	case *GoalAdded:
+		if g.openGoal(b.Goal) == nil {
+			g.Goals = append(g.Goals, &Goal{Goal: b.Goal, Open: true, AddedBy: f})
+			g.reach(f)
+		}
+	case *GoalDropped:
+		if goal := g.openGoal(b.Goal); goal != nil {
+			goal.Open, goal.Closed, goal.Reason = false, f, b.Reason
+		}
+	case *Found:
+		g.found(b, f)
+	case *RungOut:
+		g.out(b, f)
+	case *RungHalf:
+		g.turn(b.Move, b.Side).Half[b.Side] = true
+	case *RungBack:
+		g.back(b, f)
+	case *RungNotDone:
+		g.turn(b.Move, b.Side).Half[b.Side] = true
+		if b.Bars {
+			r := g.raise("barred", b.Move, f)
+			r.Side = b.Side
+		}
+	case *LotCounted:
+		g.counted(b, f)
+	case *RungOwn:
+		if what := g.strange[b.ID]; what != "" {
+			g.raise("hangs", f.ID, f).Other = what
+		}
+	case *WireSaid:
+		g.Wires[b.Wire] = append(g.Wires[b.Wire], f)
+	case *LeadMoved:
+		g.Leads = append(g.Leads, f)
+	case *Recorded:
+		g.Records[b.Record] = f
+		if t := g.turn(moveOf(b.Record), "out"); len(t.Outs) == 0 {
+			t.Half["out"] = true
+		}
+	case *TemporaryIn:
+		g.temporary(b.Temporary, b.Name, f, true)
+	case *TemporaryOut:
+		g.temporary(b.Temporary, b.Name, f, false)
+	case *Belonging:
+		same := func(o *Fact) bool { return strings.EqualFold(o.Of.(*Belonging).What, b.What) }
+		if k := slices.IndexFunc(g.Belongings, same); k >= 0 {
+			g.Belongings[k] = f
+		} else {
+			g.Belongings = append(g.Belongings, f)
+		}
+	case *ReadingTaken:
+		g.read(b, f)
+	case *TestResult:
+		g.Results[b.Test] = f
+		g.tested(b.Test, f)
+		if b.Outcome != NotDone {
+			g.closeTest(b.Test, f)
+		}
+	case *CauseAnswered:
+		g.Causes[b.Fault+"/"+b.Cause] = f
+	case *Decided:
+		g.Decided = f
+	case *Photo:
+		g.Photos = append(g.Photos, f)
+	case *Difference:
+		g.Differs = append(g.Differs, f)
+	case *LotSettled:
+		t := g.turn(moveOf(b.Lot), "back")
+		t.Settled[b.Lot] = append(t.Settled[b.Lot], f)
+	case *WireConfirmed:
+		g.wire(b, f)
+	case *Confirmed:
+		t := g.turn(moveOf(b.Confirm), "back")
+		t.Confirms[b.Confirm] = f
+	case *EnergyRestored:
+		g.restore(b.Energy, f)
+	case *CheckResult:
+		g.checked(b, f)
+	case *FinalResult:
+		g.Finals[b.Final], g.unguarded = f, nil
+		g.guard(b.Final, g.finalGuards(b.Final), f)
+	case *PartFitted:
+		g.fitted(b, f)
+	case *Inspected:
+		g.inspected(b.Snag, f)
+	case *Stopped:
+		g.Stops = append(g.Stops, f)
+	case *StopLifted:
+		g.Stops = nil
+	case *Left:
+		g.endAll(f)
+		g.Left, g.Here = f, nil
+	case *TookOver:
+		g.endAll(f)
+		g.Left = nil
+		g.here(f.By, true)
+	case *SignedOff:
+		g.endAll(f)
+		g.SignedBy = f
+	}
+	if _, is := f.Of.(*Withdrawn); !is {
+		g.Last = f
+	}
+}
+
+func (g *folder) here(person string, is bool) {
+	g.Here = slices.DeleteFunc(g.Here, func(p string) bool { return p == person })
+	if is {
+		g.Here = append(g.Here, person)
+	}
+}
+
+func (g *folder) openGoal(goal string) *Goal {
+	for _, o := range g.Goals {
+		if o.Goal == goal && o.Open {
+			return o
+		}
+	}
+	return nil
+}
+
+// reach closes goals of the form item:ID=LEVEL by the first state that
+// reaches them.
+func (g *folder) reach(f *Fact) {
+	at := plan.Levels(g.Map, g.Standing, g.Found)
+	for _, o := range g.Goals {
+		if !o.Open || !strings.HasPrefix(o.Goal, "item:") {
+			continue
+		}
+		t, err := plan.Reads(g.Map, o.Goal)
+		if err != nil {
+			continue
+		}
+		if meets(at, t.Needs) {
+			o.Open, o.Closed = false, f
+		}
+	}
+}
+
+func meets(at map[string]machine.Level, needs machine.Needs) bool {
+	for id, l := range needs {
+		if at[id].Rank() < l.Rank() {
+			return false
+		}
+	}
+	return true
+}
+
+// turn is the turn that a fact about a rung speaks of: the open one; or else,
+// for the way out, a new one that is only begun, and for the way back the last.
+func (g *folder) turn(move, side string) *Turn {
+	var last *Turn
+	for _, t := range g.Turns {
+		if t.Move == move {
+			last = t
+		}
+	}
+	if last != nil && (last.Back == nil || side == "back") {
+		return last
+	}
+	t := &Turn{
+		Move: move, Half: map[string]bool{}, Counts: map[string]map[string]*Fact{}, Accepts: map[string]bool{},
+		Settled: map[string][]*Fact{}, Confirms: map[string]*Fact{}, Wires: map[string]*Fact{}, Earths: map[string]*Fact{},
+	}
+	g.Turns = append(g.Turns, t)
+	return t
+}
+
+func moveOf(id string) string {
+	move, _, _ := strings.Cut(id, "/")
+	return move
+}
+
+func (g *folder) found(b *Found, f *Fact) {
+	if b.Move == "" {
+		r := g.raise("missing-part", b.Item, f)
+		r.Other = b.State
+		if b.Level.Rank() > 0 {
+			g.Found[b.Item] = b.Level
+		}
+		return
+	}
+	t := g.turn(b.Move, "out")
+	t.Outs, t.Found = append(t.Outs, f), true
+	g.stand(b.Move, f)
+}
+
+// stand adds a move to those that stand.
+func (g *folder) stand(move string, f *Fact) {
+	if !slices.Contains(g.Standing, move) {
+		g.Standing = plan.Lapse(g.Map, append(slices.Clone(g.Standing), move), g.Found)
+	}
+	for i := range g.Map.Checks {
+		c := &g.Map.Checks[i]
+		if slices.Contains(c.For, move) {
+			st := g.check(c.ID)
+			if !slices.Contains(st.Since, move) {
+				st.Since = append(st.Since, move)
+			}
+			st.Lost, st.Failed = nil, nil
+		}
+	}
+	if mv := g.Map.Move(move); mv == nil || !mv.OneWay {
+		clear(g.Finals) // it is open again: what was proven closed is not any more
+	}
+	at := plan.Levels(g.Map, g.Standing, g.Found)
+	g.unmet = slices.DeleteFunc(g.unmet, func(r *Raised) bool {
+		id, level, _ := strings.Cut(r.Other, "=")
+		r.Done = at[id].Rank() >= machine.Level(level).Rank()
+		return r.Done
+	})
+	g.reach(f)
+}
+
+func (g *folder) check(id string) *CheckState {
+	if g.Checks[id] == nil {
+		g.Checks[id] = &CheckState{}
+	}
+	return g.Checks[id]
+}
+
+func (g *folder) out(b *RungOut, f *Fact) {
+	mv := g.Map.Move(b.Move)
+	var last *Turn
+	for _, t := range g.Turns {
+		if t.Move == b.Move {
+			last = t
+		}
+	}
+	if last != nil && last.Back != nil && last.Back.Device != f.Device && (last.Back.Num == 0 || f.Seen < last.Back.Num) {
+		g.raise("off-again", b.Move, f)
+		return
+	}
+	at := plan.Levels(g.Map, g.Standing, g.Found)
+	if mv == nil || !mv.OneWay {
+		g.unguarded = nil
+	}
+	if mv != nil {
+		g.needs(b.Move, "out", g.Map.OutNeeds(mv), at, f)
+		g.guard(b.Move, g.Map.Guards(mv.LiveOK), f)
+		for _, id := range slices.Sorted(maps.Keys(mv.Takes)) {
+			switch {
+			case mv.Takes[id] == machine.Proven && g.Map.Energy(id) != nil && !g.proof(mv, id, b.Proof, f):
+			case mv.Takes[id] == machine.Shut && g.Map.Energy(id) != nil && g.restoredMeanwhile(id, f):
+				g.Said[b.Move] = "Somebody restored it meanwhile. Treat as live, and shut it again."
+			default:
+				continue
+			}
+			g.turn(b.Move, "out").Half["out"] = true
+			return
+		}
+		if mv.MeasureFirst != "" {
+			g.measured(mv, b.Proof, f)
+		}
+		g.At, g.Returning = &plan.Place{Face: mv.Face, Pose: mv.Pose, Tools: mv.Tools}, false
+	}
+	t := g.turn(b.Move, "out")
+	t.Outs = append(t.Outs, f)
+	for _, a := range b.Accepts {
+		t.Accepts[a+"|out"] = true
+	}
+	if mv == nil || mv.MeasureFirst == "" {
+		delete(g.Said, b.Move)
+	}
+	g.stand(b.Move, f)
+}
+
+// needs raises what was not met when a rung was recorded: it happened, so
+// something was done that no record tells of.
+func (g *folder) needs(move, side string, needs machine.Needs, at map[string]machine.Level, f *Fact) {
+	for _, id := range slices.Sorted(maps.Keys(needs)) {
+		if at[id].Rank() >= needs[id].Rank() {
+			continue
+		}
+		if e := g.Map.Energy(id); e != nil {
+			g.unsafe(move, id, f)
+			continue
+		}
+		r := g.raise("out-of-order", move, f)
+		r.Side, r.Other = side, id+"="+string(needs[id])
+		g.unmet = append(g.unmet, r)
+	}
+}
+
+// guard raises the energies that should have been proven and were not.
+func (g *folder) guard(on string, energies []string, f *Fact) {
+	at := plan.Levels(g.Map, g.Standing, g.Found)
+	for _, id := range energies {
+		if at[id] != machine.Proven {
+			g.unsafe(on, id, f)
+		}
+	}
+}
+
+func (g *folder) unsafe(on, id string, f *Fact) {
+	kind, subject := "guard-unmet", on
+	if p := g.Proofs[id]; p != nil && !p.Stands {
+		kind, subject = "proof-lapsed", id
+	}
+	if slices.ContainsFunc(g.Raised, func(r *Raised) bool { return r.By == f && r.Other == id && r.On == subject }) {
+		return
+	}
+	r := g.raise(kind, subject, f)
+	r.Other = id
+	g.unguarded = append(g.unguarded, r)
+}
+
+// judge says whether a proof shows an energy off: by the meter, or by the plug
+// in the hand where the map lets that do. why is empty where it does.
+func (g *folder) judge(how, id string, p *Proof) (highest, why string) {
+	if how == "" {
+		how = "meter"
+	}
+	if p == nil || p.By != how {
+		return "", "No proof was recorded. Measure, and record it."
+	}
+	if how != "meter" {
+		return "", ""
+	}
+	m := energy.Measured{Meter: p.Meter, Before: p.Before, After: p.After}
+	for _, r := range p.Readings {
+		m.Readings = append(m.Readings, energy.Reading{Between: [2]string{r.Between[0], r.Between[1]}, Value: r.Value})
+	}
+	dead, highest, why := energy.Of(g.Map.Energy(id), g.Map.Supply).Judge(m)
+	if dead {
+		why = ""
+	}
+	return highest, why
+}
+
+// measured judges the readings at the first terminals that a move opens. The
+// move stands without them, but then it was made unproven.
+func (g *folder) measured(mv *machine.Move, p *Proof, f *Fact) {
+	id := mv.MeasureFirst
+	if g.Map.Energy(id) == nil {
+		return
+	}
+	highest, why := g.judge("meter", id, p)
+	if why != "" {
+		g.Said[mv.ID] = why
+		g.unsafe(mv.ID, id, f)
+		return
+	}
+	if old := g.Proofs[id]; old != nil && old.Stands {
+		g.Proofs[id] = &Proven{Fact: f, Move: old.Move, How: "meter", Highest: highest, Stands: true}
+	}
+}
+
+// proof takes what a prove move brings; the move stands only with its proof.
+// Where another device restored the energy and neither had seen the other, the
+// more dangerous counts.
+func (g *folder) proof(mv *machine.Move, id string, p *Proof, f *Fact) bool {
+	say := func(why string) bool {
+		g.Said[mv.ID] = why
+		return false
+	}
+	how := mv.Proof
+	if how == "" {
+		how = "meter"
+	}
+	highest, why := g.judge(how, id, p)
+	if why != "" {
+		return say(why)
+	}
+	if g.restoredMeanwhile(id, f) {
+		return say("Somebody restored it meanwhile. Treat as live, and measure again.")
+	}
+	g.Proofs[id] = &Proven{Fact: f, Move: mv.ID, How: how, Highest: highest, Stands: true}
+	for _, r := range g.unguarded {
+		if r.Other == id {
+			r.Note = true
+		}
+	}
+	g.unguarded = nil
+	return true
+}
+
+// restoredMeanwhile tells whether another device restored an energy and
+// neither fact had seen the other.
+func (g *folder) restoredMeanwhile(id string, f *Fact) bool {
+	return slices.ContainsFunc(g.restored[id], func(r *Fact) bool {
+		return r.Device != f.Device && r.Num > f.Seen && (f.Num == 0 || r.Seen < f.Num)
+	})
+}
+
+// end ends the proof of one energy; endAll those of all.
+func (g *folder) end(id string, f *Fact) {
+	if p := g.Proofs[id]; p != nil && p.Stands {
+		p.Stands, p.Ended = false, f
+		g.Standing = slices.DeleteFunc(slices.Clone(g.Standing), func(mv string) bool {
+			m := g.Map.Move(mv)
+			return m != nil && m.OneWay && m.Takes[id] == machine.Proven
+		})
+		for _, t := range g.Turns {
+			if m := g.Map.Move(t.Move); m != nil && m.OneWay && m.Takes[id] == machine.Proven && t.Open() {
+				t.Back = f
+			}
+		}
+	}
+}
+
+func (g *folder) endAll(f *Fact) {
+	for _, id := range slices.Sorted(maps.Keys(g.Proofs)) {
+		g.end(id, f)
+	}
+}
+
+func (g *folder) undo(move string, f *Fact) {
+	g.Standing = slices.DeleteFunc(slices.Clone(g.Standing), func(o string) bool { return o == move })
+	g.Standing = plan.Lapse(g.Map, g.Standing, g.Found)
+	at := plan.Levels(g.Map, g.Standing, g.Found)
+	for id, p := range g.Proofs {
+		if p.Stands && at[id] != machine.Proven {
+			g.end(id, f)
+		}
+	}
+	for i := range g.Map.Checks {
+		c := &g.Map.Checks[i]
+		if st := g.Checks[c.ID]; st != nil && len(st.Since) > 0 && slices.Contains(c.Before, move) {
+			st.Lost = append(st.Lost, move)
+		}
+	}
+	if mv := g.Map.Move(move); mv != nil {
+		for id := range mv.Takes {
+			if g.Map.Energy(id) != nil {
+				g.remember(id, f)
+			}
+		}
+	}
+}
+
+func (g *folder) remember(id string, f *Fact) {
+	if g.restored == nil {
+		g.restored = map[string][]*Fact{}
+	}
+	g.restored[id] = append(g.restored[id], f)
+}
+
+func (g *folder) back(b *RungBack, f *Fact) {
+	var closing []*Turn
+	for _, t := range g.Turns {
+		if t.Move != b.Move || !t.Open() {
+			continue
+		}
+		if len(b.Closes) == 0 || slices.ContainsFunc(t.Outs, func(o *Fact) bool { return slices.Contains(b.Closes, o.ID) }) {
+			closing = append(closing, t)
+		}
+	}
+	for _, id := range b.Closes {
+		if g.Gone[id] {
+			r := g.raise("hangs", f.ID, f)
+			r.Other = id
+		}
+	}
+	if len(closing) == 0 {
+		g.raise("back-without-out", b.Move, f)
+		return
+	}
+	for _, t := range closing {
+		t.Back = f
+		for _, a := range b.Accepts {
+			t.Accepts[a+"|back"] = true
+		}
+	}
+	g.unguarded = nil
+	if mv := g.Map.Move(b.Move); mv != nil {
+		rest := slices.DeleteFunc(slices.Clone(g.Standing), func(o string) bool { return o == b.Move })
+		at := plan.Levels(g.Map, plan.Lapse(g.Map, rest, g.Found), g.Found)
+		g.needs(b.Move, "back", g.Map.BackNeeds(mv), at, f)
+		g.undo(b.Move, f)
+		g.guard(b.Move, g.Map.Guards(mv.LiveOK), f)
+		face, pose, tools := plan.RefitPlace(mv)
+		g.move(face, pose, tools)
+		g.unfitted(mv, f)
+		return
+	}
+	g.undo(b.Move, f)
+}
+
+// move notes where a refit or check ended; tools used there stay at hand until
+// one turns.
+func (g *folder) move(face, pose string, tools []string) {
+	if face == "" {
+		face = "front"
+	}
+	at := &plan.Place{Face: face, Pose: pose, Tools: slices.Clone(tools)}
+	if g.Returning && g.At != nil && g.At.Face == face && g.At.Pose == pose {
+		for _, t := range g.At.Tools {
+			if !slices.Contains(at.Tools, t) {
+				at.Tools = append(at.Tools, t)
+			}
+		}
+	}
+	g.At, g.Returning = at, true
+}
+
+// unfitted asks "Fitted?" where a goal's item comes back before its part was
+// fitted.
+func (g *folder) unfitted(mv *machine.Move, f *Fact) {
+	for _, o := range g.Goals {
+		part := g.Map.Part(strings.TrimPrefix(o.Goal, "replace:"))
+		if !o.Open || part == nil || !strings.HasPrefix(o.Goal, "replace:") {
+			continue
+		}
+		for _, piece := range part.Pieces() {
+			if mv.Takes[piece] == machine.Away && g.Pieces[part.ID+"/"+piece] == nil {
+				r := g.raise("fitted-unsure", part.ID, f)
+				r.Other = piece
+			}
+		}
+	}
+}
+
+func (g *folder) counted(b *LotCounted, f *Fact) {
+	t := g.turn(moveOf(b.Lot), b.Side)
+	key := b.Lot + "|" + b.Side
+	if len(t.Outs) == 0 {
+		t.Half["out"] = true
+	} else if b.Side == "back" {
+		t.Half["back"] = true
+	}
+	if t.Counts[key] == nil {
+		t.Counts[key] = map[string]*Fact{}
+	}
+	for person, old := range t.Counts[key] {
+		if slices.Contains(b.Settles, old.ID) {
+			delete(t.Counts[key], person)
+		}
+	}
+	t.Counts[key][f.By] = f
+}
+
+func (g *folder) wire(b *WireConfirmed, f *Fact) {
+	item, _, _ := strings.Cut(b.Wire, "/")
+	for i := len(g.Turns) - 1; i >= 0; i-- {
+		mv := g.Map.Move(g.Turns[i].Move)
+		if mv != nil && mv.Takes[item] == machine.Away && len(g.Turns[i].Outs) > 0 {
+			g.Turns[i].Wires[b.Wire] = f
+			g.Turns[i].Half["back"] = true
+			return
+		}
+	}
+	r := g.raise("hangs", f.ID, f)
+	r.Other = b.Wire
+}
+
+func (g *folder) restore(id string, f *Fact) {
+	g.remember(id, f)
+	for _, t := range g.Turns {
+		mv := g.Map.Move(t.Move)
+		if mv == nil || mv.OneWay || !t.Open() {
+			continue
+		}
+		if _, takes := mv.Takes[id]; takes {
+			t.Back, t.ByEnergy = f, true
+			g.undo(t.Move, f)
+		}
+	}
+	g.end(id, f)
+}
+
+func (g *folder) checked(b *CheckResult, f *Fact) {
+	st := g.check(b.Check)
+	g.unguarded = nil
+	if c := g.Map.Check(b.Check); c != nil {
+		g.guard(b.Check, g.Map.TaskGuards(&c.Task), f)
+		g.needs(b.Check, "back", c.Needs, plan.Levels(g.Map, g.Standing, g.Found), f)
+		g.move(c.Face, c.Pose, c.Tools)
+	}
+	passed := b.Passed
+	if c := g.Map.Check(b.Check); c != nil {
+		passed = passes(&c.Task, b.Passed, b.Value)
+	}
+	if !passed {
+		st.Failed, st.Passed = f, nil
+		return
+	}
+	if len(st.Lost) > 0 && b.Without == nil {
+		return // stays due: it was passed out of its place, and no reason given
+	}
+	st.Passed, st.Failed, st.Since, st.Lost = f, nil, nil, nil
+}
+
+// passes judges a check or final: what somebody says of it, and where it is
+// measured its value.
+func passes(t *machine.Task, said bool, value *string) bool {
+	limits, err := reading.Within(t.Expect, reading.Setting{})
+	measured := err == nil
+	if !said || !measured {
+		return said
+	}
+	if value == nil {
+		return false
+	}
+	ok, _ := limits.Judge(*value, "")
+	return ok
+}
+
+// FinalPassed tells whether a final has passed since the machine was closed.
+func (s *State) FinalPassed(id string) bool {
+	f := s.Finals[id]
+	if f == nil {
+		return false
+	}
+	b := f.Of.(*FinalResult)
+	if fin := s.Map.Final(id); fin != nil {
+		return passes(&fin.Task, b.Passed, b.Value)
+	}
+	return b.Passed
+}
+
+func (g *folder) finalGuards(id string) []string {
+	if fin := g.Map.Final(id); fin != nil {
+		return g.Map.TaskGuards(&fin.Task)
+	}
+	return nil
+}
+
+func (g *folder) fitted(b *PartFitted, f *Fact) {
+	g.Pieces[b.Part+"/"+b.Piece] = f
+	for _, r := range g.Raised {
+		if r.Kind == "fitted-unsure" && r.On == b.Part && r.Other == b.Piece {
+			r.Done = true
+		}
+	}
+	for _, r := range g.Raised {
+		if r.Kind == "missing-part" && r.On == b.Piece {
+			r.Done = true
+		}
+	}
+	part := g.Map.Part(b.Part)
+	o := g.openGoal("replace:" + b.Part)
+	if part == nil || o == nil {
+		return
+	}
+	for _, piece := range part.Pieces() {
+		if g.Pieces[b.Part+"/"+piece] == nil {
+			return
+		}
+	}
+	o.Open, o.Closed = false, f
+}
+
+// temporary counts a thing in or out. One put in again after it was out is a
+// new one of the same name.
+func (g *folder) temporary(id, name string, f *Fact, in bool) {
+	if name == "" {
+		name = id
+		for i := range g.Map.Moves {
+			for _, t := range g.Map.Moves[i].PutsIn {
+				if t.ID == id {
+					name = t.Name
+				}
+			}
+		}
+	} else {
+		id = name
+	}
+	var open *Temp
+	for _, t := range g.Temps {
+		if t.ID == id && t.Out == nil {
+			open = t
+		}
+	}
+	switch {
+	case open == nil && in:
+		g.Temps = append(g.Temps, &Temp{ID: id, Name: name, In: f})
+	case open == nil:
+		g.Temps = append(g.Temps, &Temp{ID: id, Name: name, Out: f})
+	case !in:
+		open.Out = f
+	}
+}
+
+// Temp is the last that was said of a temporary, or nil.
+func (s *State) Temp(id string) *Temp {
+	for i := len(s.Temps) - 1; i >= 0; i-- {
+		if s.Temps[i].ID == id {
+			return s.Temps[i]
+		}
+	}
+	return nil
+}
+
+// read keeps a reading; one of an earth stands with the turn that parted it.
+func (g *folder) read(b *ReadingTaken, f *Fact) {
+	g.Readings[b.Test] = f
+	if item, isEarth := strings.CutPrefix(b.Test, "earth:"); isEarth {
+		for i := len(g.Turns) - 1; i >= 0; i-- {
+			mv := g.Map.Move(g.Turns[i].Move)
+			if mv != nil && mv.Takes[item] != "" && len(g.Turns[i].Outs) > 0 {
+				g.Turns[i].Earths[item] = f
+				return
+			}
+		}
+		g.raise("hangs", f.ID, f).Other = item
+		return
+	}
+	g.tested(b.Test, f)
+	g.closeTest(b.Test, f)
+}
+
+// tested raises what should have been proven off for a test. Only mains guard
+// one, and only a dead test.
+func (g *folder) tested(id string, f *Fact) {
+	t := g.Map.Test(id)
+	if t == nil || t.Power != "dead" {
+		return
+	}
+	g.unguarded = nil
+	g.guard(id, g.Map.Mains(), f)
+}
+
+func (g *folder) closeTest(id string, f *Fact) {
+	if o := g.openGoal("test:" + id); o != nil {
+		o.Open, o.Closed = false, f
+	}
+}
+
+// inspected settles a snag by another person's own look at it.
+func (g *folder) inspected(snag string, f *Fact) {
+	for _, r := range g.Raised {
+		if r.ID() == snag && r.By.By != f.By {
+			r.Done = true
+		}
+	}
+}
+
+// ID names a snag: its kind, its subject and the event that raised it, so that
+// it is the same on every device.
+func (r *Raised) ID() string { return r.Kind + ":" + r.On + ":" + r.By.ID }
+
+// OpenTurn is the turn of a move that is out and not back, or nil.
+func (s *State) OpenTurn(move string) *Turn {
+	for i := len(s.Turns) - 1; i >= 0; i-- {
+		if s.Turns[i].Move == move && s.Turns[i].Open() {
+			return s.Turns[i]
+		}
+	}
+	return nil
+}
+
+// When is the time of a fact: its stamp, or before it has one the wall time.
+func (f *Fact) When() time.Time {
+	if f.T != nil && f.T.Year() > 1971 {
+		return *f.T
+	}
+	return f.Wall
+}
+
+// Total is the count of a lot on one side of a turn: what was counted, or
+// accepted as the map says. differs is true where people counted differently
+// (count is then the least); known is false where nobody counted.
+func (t *Turn) Total(lot string, mapCount int, side string) (count int, known, differs bool) {
+	for _, f := range t.Counts[lot+"|"+side] {
+		n := f.Of.(*LotCounted).Count
+		differs = differs || known && n != count
+		if known {
+			n = min(n, count)
+		}
+		count, known = n, true
+	}
+	if known {
+		return count, true, differs
+	}
+	if t.Accepts[lot+"|"+side] {
+		return mapCount, true, false
+	}
+	return 0, false, false
+}
