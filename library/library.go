@@ -1,0 +1,54 @@
+// Package library holds the machine maps that ship with the program, one
+// folder for each kind of machine.
+package library
+
+import (
+	"cmp"
+	"embed"
+	"fmt"
+	"io/fs"
+	"slices"
+
+	"evensteps/core/machine"
+	"evensteps/core/machine/mapfile"
+)
+
+//go:embed */*.yaml
+var files embed.FS
+
+// Maps reads and checks every map, in the order of their ids. An error names
+// the file, line and column of the first fault.
+func Maps() ([]*machine.Map, error) {
+	paths, err := fs.Glob(files, "*/*.yaml")
+	if err != nil {
+		return nil, fmt.Errorf("listing the library: %w", err)
+	}
+	var out []*machine.Map
+	for _, path := range paths {
+		data, err := files.ReadFile(path)
+		if err != nil {
+			return nil, fmt.Errorf("reading the library: %w", err)
+		}
+		m, err := mapfile.Read("library/"+path, data)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, m)
+	}
+	slices.SortFunc(out, func(a, b *machine.Map) int { return cmp.Compare(a.ID, b.ID) })
+	return out, nil
+}
+
+// Map reads one map of the library by its id.
+func Map(id string) (*machine.Map, error) {
+	all, err := Maps()
+	if err != nil {
+		return nil, err
+	}
+	for _, m := range all {
+		if m.ID == id {
+			return m, nil
+		}
+	}
+	return nil, fmt.Errorf("the library has no map %q", id)
+}

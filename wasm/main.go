@@ -1,0 +1,147 @@
+//go:build js && wasm
+
+// Command wasm is the core for the browser: it keeps the open job and answers
+// with its view. JSON goes in and comes out; the same core runs on the server.
+package main
+
+import (
+	"encoding/json"
+	"fmt"
+	"syscall/js"
+	"time"
+
+	"evensteps/core/ladder"
+	"evensteps/core/machine"
+	"evensteps/core/record"
+)
+
+// problem is what became of an event that cannot be read.
+type problem struct {
+	ID      string `json:"id"`
+	Problem string `json:"problem"`
+}
+
+var books = map[string]*ladder.Book{}
+
+func main() {
+	js.Global().Set("evensteps", js.ValueOf(map[string]any{
+		"open":  js.FuncOf(answer(open)),
+		"add":   js.FuncOf(answer(add)),
+		"check": js.FuncOf(answer(check)),
+		"view":  js.FuncOf(answer(view)),
+		"find":  js.FuncOf(answer(find)),
+	}))
+	select {} // the core stays until the page goes
+}
+
+// answer calls with the texts that JavaScript hands over, and gives back
+// {"ok": …} or {"error": "…"} as text.
+func answer(call func(args []string) (any, error)) func(js.Value, []js.Value) any {
+	return func(_ js.Value, in []js.Value) any {
+		args := make([]string, len(in))
+		for i, v := range in {
+			args[i] = v.String()
+		}
+		var out struct {
+			OK    any    `json:"ok"`
+			Error string `json:"error,omitempty"`
+		}
+		func() {
+			defer func() {
+				if v := recover(); v != nil {
+					out.Error = fmt.Sprint("the core failed: ", v)
+				}
+			}()
+			ok, err := call(args)
+			if err != nil {
+				out.Error = err.Error()
+			}
+			out.OK = ok
+		}()
+		text, err := json.Marshal(out)
+		if err != nil {
+			return `{"error":"the answer cannot be written"}`
+		}
+		return string(text)
+	}
+}
+
+// open begins a job: its map and what is known of it.
+func open(args []string) (any, error) {
+	var m machine.Map
+	if err := json.Unmarshal([]byte(args[0]), &m); err != nil {
+		return nil, fmt.Errorf("the map cannot be read: %w", err)
+	}
+	var job ladder.Job
+	if err := json.Unmarshal([]byte(args[1]), &job); err != nil {
+		return nil, fmt.Errorf("the job cannot be read: %w", err)
+	}
+	books[job.ID] = ladder.Open(&m, job)
+	return job.ID, nil
+}
+
+// add puts events into a job; those that cannot be read are told.
+func add(args []string) (any, error) {
+	b := books[args[0]]
+	if b == nil {
+		return nil, fmt.Errorf("the job %q is not open", args[0])
+	}
+	var events []record.Event
+	if err := json.Unmarshal([]byte(args[1]), &events); err != nil {
+		return nil, fmt.Errorf("the events cannot be read: %w", err)
+	}
+	problems := []problem{}
+	var facts []record.Fact
+	for _, e := range events {
+		f, err := record.Read(e)
+		if err != nil {
+			problems = append(problems, problem{e.ID, err.Error()})
+			continue
+		}
+		facts = append(facts, f)
+	}
+	b.Add(facts...)
+	return problems, nil
+}
+
+// check reads one event and says what is wrong with it, before it is kept.
+func check(args []string) (any, error) {
+	var e record.Event
+	if err := json.Unmarshal([]byte(args[0]), &e); err != nil {
+		return nil, fmt.Errorf("the record cannot be read: %w", err)
+	}
+	_, err := record.Read(e)
+	return true, err
+}
+
+// view makes the view of a job for a viewer, now.
+func view(args []string) (any, error) {
+	b, viewer, now, err := asked(args)
+	if err != nil {
+		return nil, err
+	}
+	return b.View(viewer, now), nil
+}
+
+// find weighs what is wrong with a job's machine.
+func find(args []string) (any, error) {
+	b, viewer, now, err := asked(args)
+	if err != nil {
+		return nil, err
+	}
+	return b.Find(viewer, now), nil
+}
+
+// asked reads a job's id, who looks, and when.
+func asked(args []string) (b *ladder.Book, viewer ladder.Viewer, now time.Time, err error) {
+	if b = books[args[0]]; b == nil {
+		return b, viewer, now, fmt.Errorf("the job %q is not open", args[0])
+	}
+	if err = json.Unmarshal([]byte(args[1]), &viewer); err != nil {
+		return b, viewer, now, fmt.Errorf("the viewer cannot be read: %w", err)
+	}
+	if now, err = time.Parse(time.RFC3339, args[2]); err != nil {
+		return b, viewer, now, fmt.Errorf("the time cannot be read: %w", err)
+	}
+	return b, viewer, now, nil
+}
