@@ -1,0 +1,116 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"sync"
+	"time"
+
+	"evensteps/core/ladder"
+	"evensteps/core/machine"
+	"evensteps/core/record"
+	"evensteps/store"
+)
+
+// books are the open books of jobs: maps read and facts folded already, so that
+// a look at a job costs what has come since. They can be dropped at any time.
+type books struct {
+	store *store.Store
+	mu    sync.Mutex
+	jobs  map[string]*openBook
+	maps  map[string]*machine.Map
+}
+
+type openBook struct {
+	mu   sync.Mutex
+	book *ladder.Book
+	last int
+}
+
+const mostBooks = 64
+
+func newBooks(s *store.Store) *books {
+	return &books{store: s, jobs: map[string]*openBook{}, maps: map[string]*machine.Map{}}
+}
+
+func (b *books) machine(ctx context.Context, id string, revision int) (*machine.Map, error) {
+	key := fmt.Sprintf("%s@%d", id, revision)
+	b.mu.Lock()
+	m := b.maps[key]
+	b.mu.Unlock()
+	if m != nil {
+		return m, nil
+	}
+	m, err := b.store.Map(ctx, id, revision)
+	if err != nil {
+		return nil, err
+	}
+	b.mu.Lock()
+	b.maps[key] = m
+	b.mu.Unlock()
+	return m, nil
+}
+
+// view makes the view of a job from all that is kept of it.
+func (b *books) view(ctx context.Context, job store.Job, people []store.Person, viewer ladder.Viewer) (v *ladder.View, err error) {
+	err = b.with(ctx, job, people, func(book *ladder.Book) { v = book.View(viewer, time.Now()) })
+	return v, err
+}
+
+// find weighs what is wrong from all that is kept of a job.
+func (b *books) find(ctx context.Context, job store.Job, people []store.Person, viewer ladder.Viewer) (f *ladder.Find, err error) {
+	err = b.with(ctx, job, people, func(book *ladder.Book) { f = book.Find(viewer, time.Now()) })
+	return f, err
+}
+
+// with opens a job's book, up to its latest event, and uses it.
+func (b *books) with(ctx context.Context, job store.Job, people []store.Person, use func(*ladder.Book)) error {
+	m, err := b.machine(ctx, job.MapID, job.MapRevision)
+	if err != nil {
+		return err
+	}
+	b.mu.Lock()
+	if len(b.jobs) >= mostBooks {
+		clear(b.jobs)
+	}
+	o := b.jobs[job.ID]
+	if o == nil {
+		o = &openBook{book: ladder.Open(m, ladderJob(job, people))}
+		b.jobs[job.ID] = o
+	}
+	b.mu.Unlock()
+	o.mu.Lock()
+	defer o.mu.Unlock()
+	o.book.Job = ladderJob(job, people)
+	for {
+		events, err := b.store.Events(ctx, job.ID, o.last, mostEvents)
+		if err != nil {
+			return err
+		}
+		var facts []record.Fact
+		for _, e := range events {
+			f, err := record.Read(e)
+			if err != nil {
+				return fmt.Errorf("event %d of %s: %w", e.Num, job.ID, err)
+			}
+			facts = append(facts, f)
+			o.last = e.Num
+		}
+		o.book.Add(facts...)
+		if len(events) < mostEvents {
+			use(o.book)
+			return nil
+		}
+	}
+}
+
+func ladderJob(j store.Job, people []store.Person) ladder.Job {
+	out := ladder.Job{
+		ID: j.ID, Title: j.Appliance.Site.Name + ", " + j.Appliance.Name, Place: j.Appliance.Site.Island, Complaint: j.Complaint, Words: j.Words,
+		People: map[string]ladder.Person{},
+	}
+	for _, p := range people {
+		out.People[p.ID] = ladder.Person{Name: p.Name, Tickets: p.Tickets}
+	}
+	return out
+}

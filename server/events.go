@@ -1,0 +1,144 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"net/http"
+	"reflect"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"evensteps/core/record"
+	"evensteps/store"
+)
+
+// mostEvents is how many events one answer or one batch holds.
+const mostEvents = 500
+
+// eventIn is one event of a batch. It is read by itself, so that a malformed
+// one stops nothing behind it; in the document it is an event.
+type eventIn json.RawMessage
+
+func (e *eventIn) UnmarshalJSON(data []byte) error {
+	*e = append((*e)[:0], data...)
+	return nil
+}
+
+// Schema is an event's.
+func (eventIn) Schema(r huma.Registry) *huma.Schema {
+	return r.Schema(reflect.TypeFor[record.Event](), true, "Event")
+}
+
+// Sending is one batch of events with the sender's clocks as it sends.
+type Sending struct {
+	Run    string    `json:"run" doc:"Names the start of the program on the device"`
+	Since  float64   `json:"since" doc:"Seconds since that start, now"`
+	Wall   time.Time `json:"wall" doc:"The device's clock, now"`
+	Events []eventIn `json:"events"`
+}
+
+// Answer is what became of one event.
+type Answer struct {
+	ID      string     `json:"id"`
+	Outcome string     `json:"outcome" enum:"kept,known,refused"`
+	Num     int        `json:"num,omitempty"`
+	T       *time.Time `json:"t,omitempty"`
+	Status  int        `json:"status,omitempty" doc:"Why it was refused, as an HTTP status"`
+	Problem string     `json:"problem,omitempty" doc:"Why it was refused, in words"`
+}
+
+func (s *Server) events() {
+	type eventsIn struct {
+		Job   string `path:"job" maxLength:"80"`
+		After int    `query:"after" minimum:"0" doc:"The last number that is known"`
+	}
+	type eventsOut struct {
+		Body struct {
+			Events []record.Event `json:"events"`
+			More   bool           `json:"more"`
+		}
+	}
+	huma.Register(s.api, huma.Operation{OperationID: "get-events", Method: http.MethodGet, Path: "/jobs/{job}/events", Summary: "A job's events after a number"},
+		func(ctx context.Context, in *eventsIn) (*eventsOut, error) {
+			if _, err := s.store.Job(ctx, in.Job); err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			events, err := s.store.Events(ctx, in.Job, in.After, mostEvents)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			out := &eventsOut{}
+			out.Body.Events, out.Body.More = events, len(events) == mostEvents
+			return out, nil
+		})
+
+	type sendIn struct {
+		Job  string `path:"job" maxLength:"80"`
+		Body Sending
+	}
+	type sendOut struct {
+		Body struct {
+			Answers []Answer `json:"answers"`
+		}
+	}
+	huma.Register(s.api, huma.Operation{OperationID: "send-events", Method: http.MethodPost, Path: "/jobs/{job}/events", Summary: "Add events; each is answered by itself", SkipValidateBody: true, MaxBodyBytes: MostBytes},
+		func(ctx context.Context, in *sendIn) (*sendOut, error) {
+			received := time.Now()
+			if len(in.Body.Events) > mostEvents {
+				return nil, huma.Error413RequestEntityTooLarge("A batch holds 500 events at most. Send the rest after it.")
+			}
+			if len(in.Body.Events) == 0 { // an append finds out by itself
+				if _, err := s.store.Job(ctx, in.Job); err != nil {
+					return nil, s.problem(ctx, err)
+				}
+			}
+			sent := record.Sent{Run: in.Body.Run, Since: in.Body.Since, Wall: in.Body.Wall, Received: received}
+			if sent.Wall.IsZero() {
+				sent.Wall = received
+			}
+			out := &sendOut{}
+			out.Body.Answers = []Answer{}
+			for _, raw := range in.Body.Events {
+				a, err := s.keep(ctx, in.Job, json.RawMessage(raw), sent)
+				if err != nil {
+					return nil, s.problem(ctx, err) // what was kept so far is known when it comes again
+				}
+				out.Body.Answers = append(out.Body.Answers, a)
+			}
+			s.changed(in.Job)
+			return out, nil
+		})
+}
+
+// keep takes one event, or says why not. An error is of the database alone.
+func (s *Server) keep(ctx context.Context, job string, raw json.RawMessage, sent record.Sent) (Answer, error) {
+	refused := func(id string, status int, why string) (Answer, error) {
+		return Answer{ID: id, Outcome: "refused", Status: status, Problem: why}, nil
+	}
+	var e record.Event
+	if err := json.Unmarshal(raw, &e); err != nil {
+		return refused(e.ID, http.StatusUnprocessableEntity, "The event cannot be read: "+err.Error())
+	}
+	e.Num, e.T = 0, nil // the server's to give
+	if _, err := record.Read(e); err != nil {
+		return refused(e.ID, http.StatusUnprocessableEntity, err.Error())
+	}
+	if e.Job != job {
+		return refused(e.ID, http.StatusUnprocessableEntity, "The event is of another job.")
+	}
+	if e.By != person(ctx).ID {
+		return refused(e.ID, http.StatusForbidden, "The event was recorded by somebody else. It is sent when they sign in.")
+	}
+	kept, err := s.store.Append(ctx, e, sent)
+	switch {
+	case errors.Is(err, store.ErrOtherBody):
+		return refused(e.ID, http.StatusConflict, "An event with this id is kept already, and says something else. The first stays.")
+	case err != nil:
+		return Answer{}, err
+	case kept.Known:
+		return Answer{ID: e.ID, Outcome: "known", Num: kept.Num, T: &kept.T}, nil
+	}
+	return Answer{ID: e.ID, Outcome: "kept", Num: kept.Num, T: &kept.T}, nil
+}

@@ -1,0 +1,27 @@
+package server
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+)
+
+func (s *Server) maps() {
+	type mapIn struct {
+		Map      string `path:"map" maxLength:"80"`
+		Revision int    `path:"revision" minimum:"1"`
+	}
+	type mapOut struct {
+		CacheControl string `header:"Cache-Control"`
+		Body         any
+	}
+	huma.Register(s.api, huma.Operation{OperationID: "get-map", Method: http.MethodGet, Path: "/maps/{map}/{revision}", Summary: "One revision of a machine map, as checked JSON; it never changes"},
+		func(ctx context.Context, in *mapIn) (*mapOut, error) {
+			m, err := s.books.machine(ctx, in.Map, in.Revision)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			return &mapOut{"private, max-age=31536000, immutable", m}, nil
+		})
+}

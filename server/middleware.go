@@ -1,0 +1,75 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"log/slog"
+	"net/http"
+	"runtime/debug"
+	"time"
+
+	"github.com/go-chi/chi/v5/middleware"
+	"github.com/google/uuid"
+)
+
+// numbered gives each request an id of its own; one that the sender brings is
+// not believed.
+func numbered(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		id := uuid.NewString()
+		w.Header().Set("X-Request-Id", id)
+		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), middleware.RequestIDKey, id)))
+	})
+}
+
+// logged writes one line for each request.
+func (s *Server) logged(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		began := time.Now()
+		ww := middleware.NewWrapResponseWriter(w, r.ProtoMajor)
+		defer func() {
+			s.log.LogAttrs(r.Context(), slog.LevelInfo, "request",
+				slog.String("method", r.Method), slog.String("path", r.URL.Path), slog.Int("status", ww.Status()),
+				slog.Int("bytes", ww.BytesWritten()), slog.Duration("took", time.Since(began)), slog.String("request", middleware.GetReqID(r.Context())))
+		}()
+		next.ServeHTTP(ww, r)
+	})
+}
+
+// recovered answers a panic with a problem instead of a broken connection.
+func (s *Server) recovered(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		defer func() {
+			if v := recover(); v != nil {
+				if v == http.ErrAbortHandler {
+					panic(v)
+				}
+				s.log.ErrorContext(r.Context(), "panic", "value", v, "stack", string(debug.Stack()))
+				writeProblem(w, http.StatusInternalServerError, "Something went wrong here. It is written down; try again.")
+			}
+		}()
+		next.ServeHTTP(w, r)
+	})
+}
+
+// secure sets the headers that hold for every answer. The pages add their
+// content policy, which carries a nonce.
+func secure(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("X-Frame-Options", "DENY")
+		h.Set("Referrer-Policy", "same-origin")
+		h.Set("Permissions-Policy", "geolocation=(), microphone=()")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Content-Security-Policy", "default-src 'none'; frame-ancestors 'none'")
+		next.ServeHTTP(w, r)
+	})
+}
+
+// writeProblem answers with RFC 9457 problem details.
+func writeProblem(w http.ResponseWriter, status int, detail string) {
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(status)
+	_ = json.NewEncoder(w).Encode(map[string]any{"title": http.StatusText(status), "status": status, "detail": detail})
+}

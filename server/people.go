@@ -1,0 +1,65 @@
+package server
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+)
+
+// people is for leads: who there is, and a new password for who lost theirs.
+func (s *Server) people() {
+	type peopleOut struct {
+		Body struct {
+			People []Me `json:"people"`
+		}
+	}
+	huma.Register(s.api, huma.Operation{OperationID: "list-people", Method: http.MethodGet, Path: "/people", Summary: "Everybody, with role and tickets; for leads"},
+		func(ctx context.Context, _ *struct{}) (*peopleOut, error) {
+			if err := leadsOnly(ctx); err != nil {
+				return nil, err
+			}
+			people, err := s.store.People(ctx)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			out := &peopleOut{}
+			out.Body.People = []Me{}
+			for _, p := range people {
+				out.Body.People = append(out.Body.People, me(p))
+			}
+			return out, nil
+		})
+
+	type passwordIn struct {
+		Person string `path:"person" maxLength:"80"`
+		Body   struct {
+			New string `json:"new" minLength:"10" maxLength:"200" doc:"At least ten letters"`
+		}
+	}
+	huma.Register(s.api, huma.Operation{OperationID: "set-password", Method: http.MethodPost, Path: "/people/{person}/password", Summary: "A new password for somebody, which ends their sessions; for leads", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *passwordIn) (*struct{}, error) {
+			if err := leadsOnly(ctx); err != nil {
+				return nil, err
+			}
+			if _, err := s.store.Person(ctx, in.Person); err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			hash, err := HashPassword(in.Body.New)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			if err := s.store.SetPassword(ctx, in.Person, hash); err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			return nil, nil
+		})
+}
+
+// leadsOnly refuses everybody else, and says whose it is.
+func leadsOnly(ctx context.Context) error {
+	if person(ctx).Role != "lead" {
+		return huma.Error403Forbidden("This is for leads. Ask yours.")
+	}
+	return nil
+}

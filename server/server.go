@@ -1,0 +1,158 @@
+// Package server answers browsers: the typed API under /api, and the built
+// pages. Its handlers are thin: decode, call the store and the core, encode.
+// No rule of the job stands here.
+package server
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/alexedwards/scs/v2"
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humachi"
+	"github.com/go-chi/chi/v5"
+	"github.com/go-chi/chi/v5/middleware"
+
+	"evensteps/store"
+)
+
+// Options of a server.
+type Options struct {
+	Store *store.Store
+	Log   *slog.Logger
+	// SecureCookies marks cookies for HTTPS alone. Off only for the demo on
+	// loopback.
+	SecureCookies bool
+	// SignInsPerMinute limits wrong passwords from one address; 0 means 10.
+	SignInsPerMinute int
+}
+
+// Server answers requests.
+type Server struct {
+	store    *store.Store
+	log      *slog.Logger
+	sessions *scs.SessionManager
+	books    *books
+	stale    chan string // jobs with new facts, for Work
+	router   chi.Router
+	api      huma.API
+}
+
+// MostBytes is the largest request body that is read, but for photos.
+const MostBytes = 1 << 20
+
+// limited reads no more of a body than its kind may have.
+func limited(next http.Handler) http.Handler {
+	small, photo := middleware.RequestSize(MostBytes)(next), middleware.RequestSize(MostPhotoBytes)(next)
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if strings.HasPrefix(r.URL.Path, "/api/photos/") {
+			photo.ServeHTTP(w, r)
+			return
+		}
+		small.ServeHTTP(w, r)
+	})
+}
+
+func init() {
+	huma.DefaultArrayNullable = false // our lists are empty, never null
+}
+
+// New makes a server.
+func New(o Options) *Server {
+	if o.Log == nil {
+		o.Log = slog.New(slog.DiscardHandler)
+	}
+	if o.SignInsPerMinute == 0 {
+		o.SignInsPerMinute = 10
+	}
+	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), stale: make(chan string, 256)}
+	s.sessions = scs.New()
+	s.sessions.Store = o.Store.Sessions()
+	s.sessions.HashTokenInStore = true
+	s.sessions.Lifetime = 12 * time.Hour
+	s.sessions.Cookie.Name = "evensteps"
+	s.sessions.Cookie.HttpOnly = true
+	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
+	s.sessions.Cookie.Secure = o.SecureCookies
+	s.sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
+		s.log.ErrorContext(r.Context(), "session", "err", err)
+		writeProblem(w, http.StatusServiceUnavailable, "The database does not answer. What you recorded is on this device and is sent later.")
+	}
+	s.routes(o)
+	return s
+}
+
+// ServeHTTP answers one request.
+func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.router.ServeHTTP(w, r) }
+
+// OpenAPI is the API's document, as YAML is not asked for: JSON, version 3.1.
+func (s *Server) OpenAPI() ([]byte, error) {
+	doc, err := s.api.OpenAPI().MarshalJSON()
+	if err != nil {
+		return nil, fmt.Errorf("writing the OpenAPI document: %w", err)
+	}
+	return doc, nil
+}
+
+func (s *Server) routes(o Options) {
+	r := chi.NewRouter()
+	r.Use(numbered, middleware.ClientIPFromRemoteAddr, s.logged, s.recovered, secure, middleware.GetHead)
+	r.Use(http.NewCrossOriginProtection().Handler)
+	r.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { fmt.Fprintln(w, "up") })
+	r.Get("/readyz", func(w http.ResponseWriter, r *http.Request) {
+		ctx, cancel := context.WithTimeout(r.Context(), 2*time.Second)
+		defer cancel()
+		if err := s.store.Ready(ctx); err != nil {
+			writeProblem(w, http.StatusServiceUnavailable, "The database does not answer.")
+			return
+		}
+		fmt.Fprintln(w, "ready")
+	})
+	r.Route("/api", func(r chi.Router) {
+		r.Use(limited, middleware.NoCache, limitSignIns(o.SignInsPerMinute), s.sessions.LoadAndSave)
+		s.api = newAPI(r)
+		s.signing()
+		s.today()
+		s.jobs()
+		s.maps()
+		s.events()
+		s.photos()
+		s.people()
+		r.NotFound(func(w http.ResponseWriter, _ *http.Request) {
+			writeProblem(w, http.StatusNotFound, "There is nothing at this address.")
+		})
+	})
+	r.NotFound(newPages().ServeHTTP)
+	s.router = r
+}
+
+func newAPI(r chi.Router) huma.API {
+	config := huma.DefaultConfig("Even Steps", "1")
+	config.DocsPath, config.OpenAPIPath, config.SchemasPath = "", "/openapi", ""
+	config.CreateHooks = nil
+	config.Servers = []*huma.Server{{URL: "/api"}}
+	return humachi.New(r, config)
+}
+
+// problem makes RFC 9457 details from an error of the store. What it does not
+// know stays inside; the log has it.
+func (s *Server) problem(ctx context.Context, err error) error {
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		return huma.Error404NotFound(err.Error())
+	case errors.Is(err, context.Canceled):
+		return huma.NewError(499, "The request was given up.")
+	}
+	s.log.ErrorContext(ctx, "request failed", "err", err, "request", middleware.GetReqID(ctx))
+	var out net.Error
+	if errors.As(err, &out) || s.store.Ready(ctx) != nil {
+		return huma.Error503ServiceUnavailable("The database does not answer. What you recorded is on this device and is sent later.")
+	}
+	return huma.Error500InternalServerError("Something went wrong here. It is written down; try again.")
+}

@@ -1,0 +1,188 @@
+package server
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/alexedwards/argon2id"
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/go-chi/chi/v5/middleware"
+	"github.com/go-chi/httprate"
+
+	"evensteps/store"
+)
+
+// Me is who is signed in.
+type Me struct {
+	ID      string   `json:"id"`
+	Name    string   `json:"name"`
+	Role    string   `json:"role" enum:"technician,lead"`
+	Tickets []string `json:"tickets"`
+}
+
+type meOut struct{ Body Me }
+
+type signIn struct {
+	Body struct {
+		Name     string `json:"name" minLength:"1" maxLength:"80" doc:"The name to sign in by"`
+		Password string `json:"password" minLength:"1" maxLength:"200"`
+	}
+}
+
+// passwords are hashed with argon2id over 19 MiB, twice, in one lane: the least
+// that OWASP's password storage cheat sheet asks for (from memory).
+var passwords = argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32}
+
+// HashPassword makes the argon2id string that is kept for a password.
+func HashPassword(password string) (string, error) {
+	hash, err := argon2id.CreateHash(password, &passwords)
+	if err != nil {
+		return "", fmt.Errorf("hashing a password: %w", err)
+	}
+	return hash, nil
+}
+
+// nobody is compared with where there is no such sign-in, so that the time
+// taken does not tell.
+var nobody = func() string {
+	hash, err := HashPassword("nobody signs in by this")
+	if err != nil {
+		panic(err)
+	}
+	return hash
+}()
+
+type personKey struct{}
+
+// limitSignIns lets one address try so many passwords a minute.
+func limitSignIns(perMinute int) func(http.Handler) http.Handler {
+	limited := httprate.LimitBy(perMinute, time.Minute, func(r *http.Request) (string, error) {
+		return middleware.GetClientIP(r.Context()), nil
+	}, httprate.WithLimitHandler(func(w http.ResponseWriter, _ *http.Request) {
+		writeProblem(w, http.StatusTooManyRequests, "Too many tries. Wait a minute, then sign in again.")
+	}))
+	return func(next http.Handler) http.Handler {
+		counted := limited(next)
+		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			if strings.HasSuffix(r.URL.Path, "/sign-in") {
+				counted.ServeHTTP(w, r)
+				return
+			}
+			next.ServeHTTP(w, r)
+		})
+	}
+}
+
+// signing adds sign-in and sign-out, and demands a session for all that is
+// added after it.
+func (s *Server) signing() {
+	huma.Register(s.api, huma.Operation{OperationID: "sign-in", Method: http.MethodPost, Path: "/sign-in", Summary: "Sign in"}, s.signIn)
+	huma.Register(s.api, huma.Operation{OperationID: "sign-out", Method: http.MethodPost, Path: "/sign-out", Summary: "Sign out", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, _ *struct{}) (*struct{}, error) {
+			if err := s.sessions.Destroy(ctx); err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			return nil, nil
+		})
+	s.api.UseMiddleware(func(hc huma.Context, next func(huma.Context)) {
+		id := s.sessions.GetString(hc.Context(), "person")
+		if id == "" {
+			_ = huma.WriteErr(s.api, hc, http.StatusUnauthorized, "Sign in first. What you recorded stays on this device and is sent then.")
+			return
+		}
+		p, err := s.store.Person(hc.Context(), id)
+		if err != nil {
+			problem := s.problem(hc.Context(), err)
+			var status huma.StatusError
+			if errors.As(problem, &status) && status.GetStatus() != http.StatusNotFound {
+				_ = huma.WriteErr(s.api, hc, status.GetStatus(), status.Error())
+				return
+			}
+			_ = huma.WriteErr(s.api, hc, http.StatusUnauthorized, "This account is gone. Ask your lead.")
+			return
+		}
+		if s.sessions.GetString(hc.Context(), "password") != fingerprint(p.PasswordHash) {
+			_ = huma.WriteErr(s.api, hc, http.StatusUnauthorized, "Your password was changed. Sign in with the new one; what you recorded stays on this device.")
+			return
+		}
+		next(huma.WithValue(hc, personKey{}, p))
+	})
+	huma.Register(s.api, huma.Operation{OperationID: "me", Method: http.MethodGet, Path: "/me", Summary: "Who is signed in"},
+		func(ctx context.Context, _ *struct{}) (*meOut, error) { return &meOut{me(person(ctx))}, nil })
+	huma.Register(s.api, huma.Operation{OperationID: "change-password", Method: http.MethodPost, Path: "/me/password", Summary: "Change one's own password", DefaultStatus: http.StatusNoContent}, s.changePassword)
+}
+
+type changePassword struct {
+	Body struct {
+		Old string `json:"old" minLength:"1" maxLength:"200"`
+		New string `json:"new" minLength:"10" maxLength:"200" doc:"At least ten letters"`
+	}
+}
+
+// changePassword changes one's own, by the old one, and ends one's other
+// sessions by giving this one a new token.
+func (s *Server) changePassword(ctx context.Context, in *changePassword) (*struct{}, error) {
+	p := person(ctx)
+	match, err := argon2id.ComparePasswordAndHash(in.Body.Old, p.PasswordHash)
+	if err != nil {
+		return nil, s.problem(ctx, err)
+	}
+	if !match {
+		return nil, huma.Error403Forbidden("The old password is wrong. Try again, or ask your lead for a new one.")
+	}
+	hash, err := HashPassword(in.Body.New)
+	if err != nil {
+		return nil, s.problem(ctx, err)
+	}
+	if err := s.store.SetPassword(ctx, p.ID, hash); err != nil {
+		return nil, s.problem(ctx, err)
+	}
+	if err := s.sessions.RenewToken(ctx); err != nil {
+		return nil, s.problem(ctx, err)
+	}
+	s.sessions.Put(ctx, "password", fingerprint(hash))
+	return nil, nil
+}
+
+// fingerprint is of a password's hash; a session holds it, and ends when the
+// password is another.
+func fingerprint(hash string) string {
+	sum := sha256.Sum256([]byte(hash))
+	return hex.EncodeToString(sum[:8])
+}
+
+func (s *Server) signIn(ctx context.Context, in *signIn) (*meOut, error) {
+	p, err := s.store.PersonBySignIn(ctx, strings.ToLower(strings.TrimSpace(in.Body.Name)))
+	hash := p.PasswordHash
+	if errors.Is(err, store.ErrNotFound) {
+		hash = nobody
+	} else if err != nil {
+		return nil, s.problem(ctx, err)
+	}
+	match, hashErr := argon2id.ComparePasswordAndHash(in.Body.Password, hash)
+	if hashErr != nil {
+		return nil, s.problem(ctx, hashErr)
+	}
+	if !match || err != nil {
+		return nil, huma.Error401Unauthorized("Name or password is wrong. Try again, or ask your lead for a new one.")
+	}
+	if err := s.sessions.RenewToken(ctx); err != nil {
+		return nil, s.problem(ctx, err)
+	}
+	s.sessions.Put(ctx, "person", p.ID)
+	s.sessions.Put(ctx, "password", fingerprint(p.PasswordHash))
+	return &meOut{me(p)}, nil
+}
+
+func person(ctx context.Context) store.Person {
+	p, _ := ctx.Value(personKey{}).(store.Person)
+	return p
+}
+
+func me(p store.Person) Me { return Me{p.ID, p.Name, p.Role, p.Tickets} }

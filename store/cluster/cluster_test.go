@@ -1,0 +1,36 @@
+package cluster_test
+
+import (
+	"testing"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"evensteps/store/cluster"
+)
+
+func TestWhatIsCommittedStaysOverAStop(t *testing.T) {
+	ctx := t.Context()
+	c, remove, err := cluster.Throwaway(ctx)
+	require.NoError(t, err)
+	defer remove()
+	conn, err := pgx.Connect(ctx, c.URL)
+	require.NoError(t, err)
+	_, err = conn.Exec(ctx, "create table kept (n integer); insert into kept values (7)")
+	require.NoError(t, err)
+	require.NoError(t, conn.Close(ctx))
+
+	again, err := cluster.Start(ctx, c.Dir(), cluster.Options{Throwaway: true})
+	require.NoError(t, err)
+	assert.Equal(t, c.Port, again.Port, "one that runs is used as it is")
+	require.NoError(t, c.Stop())
+	again, err = cluster.Start(ctx, c.Dir(), cluster.Options{Throwaway: true})
+	require.NoError(t, err)
+	conn, err = pgx.Connect(ctx, again.URL)
+	require.NoError(t, err)
+	var n int
+	require.NoError(t, conn.QueryRow(ctx, "select n from kept").Scan(&n))
+	assert.Equal(t, 7, n)
+	require.NoError(t, conn.Close(ctx))
+}

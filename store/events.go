@@ -1,0 +1,218 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"hash/fnv"
+	"reflect"
+	"sync"
+	"time"
+
+	"gorm.io/gorm"
+
+	"evensteps/core/record"
+)
+
+// eventRow is one event as the table keeps it. The wall time is kept as text,
+// so that its offset is not lost.
+type eventRow struct {
+	ID     string `gorm:"primaryKey"`
+	JobID  string
+	Num    int
+	T      time.Time
+	TMax   time.Time // the latest stamp of the job so far
+	By     string
+	Device string
+	N      int
+	Wall   string
+	Since  float64
+	Run    string
+	Seen   int
+	Kind   string
+	Body   json.RawMessage `gorm:"type:jsonb"`
+}
+
+func (eventRow) TableName() string { return "events" }
+
+func (r eventRow) event() (record.Event, error) {
+	wall, err := time.Parse(time.RFC3339Nano, r.Wall)
+	if err != nil {
+		return record.Event{}, fmt.Errorf("the wall time of the event %s: %w", r.ID, err)
+	}
+	t := r.T.UTC()
+	return record.Event{
+		ID: r.ID, Job: r.JobID, By: r.By, Device: r.Device, N: r.N, Wall: wall, Since: r.Since, Run: r.Run, Seen: r.Seen,
+		Kind: r.Kind, Body: r.Body, Num: r.Num, T: &t,
+	}, nil
+}
+
+// Kept is the answer to one event.
+type Kept struct {
+	Num   int
+	T     time.Time
+	Known bool // it was there already
+}
+
+// ErrOtherBody says that an event of that id is there with another body. The
+// first stays.
+var ErrOtherBody = errors.New("an event with this id is kept already, and says something else")
+
+// Append keeps one event of a job and gives it its number and stamp. The number
+// is taken only if nothing came to the job since the fact was stamped; the
+// update that takes it holds the job's row until all is kept, so that no reader
+// skips one, and makes what Today shows of the job stale. An event that is there
+// already keeps the number it has.
+func (s *Store) Append(ctx context.Context, e record.Event, sent record.Sent) (Kept, error) {
+	turn := s.turn(e.Job) // those of this process wait here instead of trying again
+	turn.Lock()
+	defer turn.Unlock()
+	for {
+		at, err := s.standing(ctx, e)
+		if err != nil {
+			return Kept{}, err
+		}
+		if at.old != nil {
+			return Kept{at.old.Num, at.old.T.UTC(), true}, same(*at.old, e)
+		}
+		row := newRow(e)
+		row.Num, row.T = at.last+1, record.Stamp(&e, sent, at.notBefore)
+		row.TMax = later(row.T, at.latest)
+		err = s.insert(ctx, row)
+		if errors.Is(err, errMeanwhile) {
+			continue
+		}
+		return Kept{Num: row.Num, T: row.T}, err
+	}
+}
+
+// errMeanwhile says that another event came to the job in between.
+var errMeanwhile = errors.New("another event came meanwhile")
+
+// insert keeps an event under the job's next number, or says errMeanwhile.
+func (s *Store) insert(ctx context.Context, r eventRow) error {
+	done := s.db.WithContext(ctx).Exec(`with next as (update jobs set last_num = @num where id = @job and last_num = @num - 1 returning id)
+		insert into events (id, job_id, num, t, t_max, by, device, n, wall, since, run, seen, kind, body)
+		select @id, next.id, @num, @t, @tmax, @by, @device, @n, @wall, @since, @run, @seen, @kind, @body from next`,
+		sql.Named("id", r.ID), sql.Named("job", r.JobID), sql.Named("num", r.Num), sql.Named("t", r.T), sql.Named("tmax", r.TMax), sql.Named("by", r.By),
+		sql.Named("device", r.Device), sql.Named("n", r.N), sql.Named("wall", r.Wall), sql.Named("since", r.Since), sql.Named("run", r.Run), sql.Named("seen", r.Seen),
+		sql.Named("kind", r.Kind), sql.Named("body", string(r.Body)))
+	switch {
+	case errors.Is(done.Error, gorm.ErrDuplicatedKey): // the same event by another way
+		return errMeanwhile
+	case done.Error != nil:
+		return fmt.Errorf("keeping the event %s: %w", r.ID, done.Error)
+	case done.RowsAffected == 0:
+		return errMeanwhile
+	}
+	return nil
+}
+
+// turn is where appends to one job take turns.
+func (s *Store) turn(job string) *sync.Mutex {
+	h := fnv.New32a()
+	_, _ = h.Write([]byte(job))
+	return &s.turns[h.Sum32()%uint32(len(s.turns))]
+}
+
+func newRow(e record.Event) eventRow {
+	body := e.Body
+	if len(body) == 0 {
+		body = json.RawMessage("{}")
+	}
+	return eventRow{
+		ID: e.ID, JobID: e.Job, By: e.By, Device: e.Device, N: e.N,
+		Wall: e.Wall.Format(time.RFC3339Nano), Since: e.Since, Run: e.Run, Seen: e.Seen, Kind: e.Kind, Body: body,
+	}
+}
+
+func later(a, b time.Time) time.Time {
+	if b.After(a) {
+		return b
+	}
+	return a
+}
+
+// standing is how a job stands for an event that is about to be kept.
+type standing struct {
+	last      int       // the job's latest number
+	latest    time.Time // the latest stamp of the job
+	notBefore time.Time // of what the fact had seen and its device's previous fact
+	old       *eventRow // the event itself, if it is there already
+}
+
+func (s *Store) standing(ctx context.Context, e record.Event) (standing, error) {
+	var at standing
+	var seen, before, all, t sql.NullTime
+	var job, by, kind, body sql.NullString
+	var num sql.NullInt64
+	err := s.db.WithContext(ctx).Raw(`select j.last_num,
+			(select t_max from events where job_id = j.id and num = least(@seen, j.last_num)),
+			(select t from events where job_id = j.id and device = @device and n < @n order by n desc limit 1),
+			(select t_max from events where job_id = j.id and num = j.last_num),
+			o.job_id, o.by, o.kind, o.body::text, o.num, o.t
+		from jobs j left join events o on o.id = @id where j.id = @job`,
+		sql.Named("job", e.Job), sql.Named("seen", e.Seen), sql.Named("device", e.Device), sql.Named("n", e.N), sql.Named("id", e.ID)).
+		Row().Scan(&at.last, &seen, &before, &all, &job, &by, &kind, &body, &num, &t)
+	if errors.Is(err, sql.ErrNoRows) {
+		return at, missing(gorm.ErrRecordNotFound, "the job", e.Job)
+	}
+	if err != nil {
+		return at, fmt.Errorf("looking for what the event %s had seen: %w", e.ID, err)
+	}
+	at.latest, at.notBefore = all.Time, later(seen.Time, before.Time)
+	if num.Valid {
+		at.old = &eventRow{ID: e.ID, JobID: job.String, By: by.String, Kind: kind.String, Body: json.RawMessage(body.String), Num: int(num.Int64), T: t.Time}
+	}
+	return at, nil
+}
+
+// AppendStamped keeps an event that has its number and stamp already, as the
+// demo's players and imports make them. They come in the order of number.
+func (s *Store) AppendStamped(ctx context.Context, e record.Event) error {
+	at, err := s.standing(ctx, e)
+	if err != nil || at.old != nil {
+		return err
+	}
+	row := newRow(e)
+	row.Num, row.T, row.TMax = e.Num, *e.T, later(*e.T, at.latest)
+	return s.insert(ctx, row)
+}
+
+func same(old eventRow, e record.Event) error {
+	var a, b any
+	body := e.Body
+	if len(body) == 0 {
+		body = json.RawMessage("{}")
+	}
+	if err := json.Unmarshal(old.Body, &a); err != nil {
+		return fmt.Errorf("reading the event %s: %w", old.ID, err)
+	}
+	if err := json.Unmarshal(body, &b); err != nil {
+		return fmt.Errorf("reading the event %s: %w", e.ID, err)
+	}
+	if old.JobID != e.Job || old.By != e.By || old.Kind != e.Kind || !reflect.DeepEqual(a, b) {
+		return ErrOtherBody
+	}
+	return nil
+}
+
+// Events returns a job's events after a number, in their order of number, at
+// most so many.
+func (s *Store) Events(ctx context.Context, job string, after, most int) ([]record.Event, error) {
+	var rows []eventRow
+	if err := s.db.WithContext(ctx).Where("job_id = ? and num > ?", job, after).Order("num").Limit(most).Find(&rows).Error; err != nil {
+		return nil, fmt.Errorf("reading the events of %q: %w", job, err)
+	}
+	out := make([]record.Event, 0, len(rows))
+	for _, r := range rows {
+		e, err := r.event()
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, e)
+	}
+	return out, nil
+}

@@ -1,0 +1,49 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"gorm.io/gorm/clause"
+)
+
+// Job is what is known of a job apart from its facts. LastNum is the number of
+// its latest event.
+type Job struct {
+	ID          string `gorm:"primaryKey"`
+	ApplianceID string
+	Appliance   Appliance
+	Complaint   string
+	Words       string
+	MapID       string
+	MapRevision int
+	LastNum     int
+	CreatedAt   time.Time
+}
+
+// PutJob adds a job. One that is there already is left as it is.
+func (s *Store) PutJob(ctx context.Context, j Job) error {
+	if err := s.db.WithContext(ctx).Omit("Appliance").Clauses(clause.OnConflict{DoNothing: true}).Create(&j).Error; err != nil {
+		return fmt.Errorf("keeping the job %q: %w", j.ID, err)
+	}
+	return nil
+}
+
+// Job returns one job with its appliance and site.
+func (s *Store) Job(ctx context.Context, id string) (Job, error) {
+	var j Job
+	if err := s.db.WithContext(ctx).Preload("Appliance.Site").Take(&j, "id = ?", id).Error; err != nil {
+		return j, missing(err, "the job", id)
+	}
+	return j, nil
+}
+
+// Jobs lists all jobs, the newest first.
+func (s *Store) Jobs(ctx context.Context) ([]Job, error) {
+	var out []Job
+	if err := s.db.WithContext(ctx).Preload("Appliance.Site").Order("created_at desc, id").Find(&out).Error; err != nil {
+		return nil, fmt.Errorf("listing jobs: %w", err)
+	}
+	return out, nil
+}

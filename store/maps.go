@@ -1,0 +1,55 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+
+	"gorm.io/gorm/clause"
+
+	"evensteps/core/machine"
+)
+
+// MapRevision is one revision of a machine map, as checked JSON.
+type MapRevision struct {
+	ID       string `gorm:"primaryKey"`
+	Revision int    `gorm:"primaryKey"`
+	Title    string
+	Body     *machine.Map `gorm:"serializer:json"`
+}
+
+// PutMap keeps a revision. One that is there already stays as it is: jobs are
+// pinned to it.
+func (s *Store) PutMap(ctx context.Context, m *machine.Map) error {
+	row := MapRevision{m.ID, m.Revision, m.Title, m}
+	if err := s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&row).Error; err != nil {
+		return fmt.Errorf("keeping revision %d of the map %q: %w", m.Revision, m.ID, err)
+	}
+	return nil
+}
+
+// Map returns one revision.
+func (s *Store) Map(ctx context.Context, id string, revision int) (*machine.Map, error) {
+	var row MapRevision
+	if err := s.db.WithContext(ctx).Take(&row, "id = ? and revision = ?", id, revision).Error; err != nil {
+		return nil, missing(err, "the map", fmt.Sprintf("%s, revision %d", id, revision))
+	}
+	return row.Body, nil
+}
+
+// SameMap tells whether a revision that is kept says the same as this one.
+func (s *Store) SameMap(ctx context.Context, m *machine.Map) (bool, error) {
+	kept, err := s.Map(ctx, m.ID, m.Revision)
+	if err != nil {
+		return false, err
+	}
+	a, err := json.Marshal(kept)
+	if err != nil {
+		return false, fmt.Errorf("comparing the map %q: %w", m.ID, err)
+	}
+	b, err := json.Marshal(m)
+	if err != nil {
+		return false, fmt.Errorf("comparing the map %q: %w", m.ID, err)
+	}
+	return string(a) == string(b), nil
+}

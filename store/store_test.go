@@ -1,0 +1,206 @@
+package store_test
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"os"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"evensteps/core/machine"
+	"evensteps/core/record"
+	"evensteps/library"
+	"evensteps/store"
+	"evensteps/store/cluster"
+)
+
+var db *cluster.Cluster
+
+func TestMain(m *testing.M) {
+	os.Exit(cluster.ForTests(m.Run, func(c *cluster.Cluster) { db = c }))
+}
+
+func open(t *testing.T) (*store.Store, string) {
+	t.Helper()
+	url, err := db.Database(t.Context())
+	require.NoError(t, err)
+	s, err := store.Open(t.Context(), url)
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, s.Close()) })
+	return s, url
+}
+
+func filled(t *testing.T) (*store.Store, string, *machine.Map) {
+	t.Helper()
+	s, url := open(t)
+	maps, err := library.Maps()
+	require.NoError(t, err)
+	ctx := t.Context()
+	require.NoError(t, s.PutMap(ctx, maps[0]))
+	require.NoError(t, s.PutPerson(ctx, store.Person{ID: "jonna", Name: "Jonna", SignIn: "jonna", PasswordHash: "x", Role: "technician", Tickets: []string{"gas"}}))
+	require.NoError(t, s.PutSite(ctx, store.Site{ID: "yard", Name: "Boat-yard canteen", Island: "Holm"}))
+	require.NoError(t, s.PutAppliance(ctx, store.Appliance{ID: "yard-2", SiteID: "yard", Name: "dryer 2"}))
+	require.NoError(t, s.PutJob(ctx, store.Job{ID: "j-1", ApplianceID: "yard-2", MapID: maps[0].ID, MapRevision: maps[0].Revision, Words: "it thumps"}))
+	return s, url, maps[0]
+}
+
+func event(n int, device, body string) record.Event {
+	return record.Event{
+		ID: uuid.Must(uuid.NewV7()).String(), Job: "j-1", By: "jonna", Device: device, N: n, Run: "r-1", Since: float64(n),
+		Wall: time.Date(2026, 11, 25, 11, 0, n, 0, time.FixedZone("", 2*3600)), Kind: "note", Body: json.RawMessage(body),
+	}
+}
+
+func sent(since float64) record.Sent {
+	now := time.Now()
+	return record.Sent{Run: "r-1", Since: since, Wall: now, Received: now}
+}
+
+func TestWhatIsKeptComesBack(t *testing.T) {
+	s, _, m := filled(t)
+	ctx := t.Context()
+	require.NoError(t, s.Ready(ctx))
+	j, err := s.Job(ctx, "j-1")
+	require.NoError(t, err)
+	assert.Equal(t, "Boat-yard canteen", j.Appliance.Site.Name)
+	_, err = s.Job(ctx, "j-9")
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	same, err := s.SameMap(ctx, m)
+	require.NoError(t, err)
+	assert.True(t, same, "a map comes back as it went in")
+	_, err = s.Map(ctx, m.ID, 99)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	p, err := s.PersonBySignIn(ctx, "jonna")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"gas"}, p.Tickets)
+
+	e := event(1, "tab-1", `{"text": "x"}`)
+	kept, err := s.Append(ctx, e, sent(5))
+	require.NoError(t, err)
+	assert.Equal(t, 1, kept.Num)
+	events, err := s.Events(ctx, "j-1", 0, 100)
+	require.NoError(t, err)
+	require.Len(t, events, 1)
+	assert.Equal(t, "2026-11-25T11:00:01+02:00", events[0].Wall.Format(time.RFC3339), "the offset of the device's clock is kept")
+	assert.Equal(t, kept.T, *events[0].T)
+}
+
+func TestTheSameEventTwiceIsKeptOnce(t *testing.T) {
+	s, _, _ := filled(t)
+	e := event(1, "tab-1", `{"text": "x", "on": "top-off"}`)
+	first, err := s.Append(t.Context(), e, sent(5))
+	require.NoError(t, err)
+	e.Body = json.RawMessage(`{"on":"top-off","text":"x"}`) // the same, spelt otherwise
+	again, err := s.Append(t.Context(), e, sent(9))
+	require.NoError(t, err)
+	assert.True(t, again.Known)
+	assert.Equal(t, first.Num, again.Num)
+	assert.Equal(t, first.T, again.T)
+	e.Body = json.RawMessage(`{"text": "y"}`)
+	_, err = s.Append(t.Context(), e, sent(9))
+	assert.ErrorIs(t, err, store.ErrOtherBody)
+	events, err := s.Events(t.Context(), "j-1", 0, 100)
+	require.NoError(t, err)
+	assert.Len(t, events, 1)
+	assert.JSONEq(t, `{"text": "x", "on": "top-off"}`, string(events[0].Body), "the first stays")
+}
+
+// Many at once: numbers without gaps, none twice, each device's facts in its
+// own order by stamp.
+func TestNumbersHaveNoGapsWhenManyAppendAtOnce(t *testing.T) {
+	s, _, _ := filled(t)
+	const devices, each = 6, 15
+	var all sync.WaitGroup
+	for d := range devices {
+		all.Go(func() {
+			for n := 1; n <= each; n++ {
+				_, err := s.Append(t.Context(), event(n, fmt.Sprintf("tab-%d", d), `{"text": "x"}`), sent(float64(each)))
+				assert.NoError(t, err)
+			}
+		})
+	}
+	all.Wait()
+	events, err := s.Events(t.Context(), "j-1", 0, 1000)
+	require.NoError(t, err)
+	require.Len(t, events, devices*each)
+	last := map[string]time.Time{}
+	for i, e := range events {
+		assert.Equal(t, i+1, e.Num)
+		assert.False(t, e.T.Before(last[e.Device]))
+		last[e.Device] = *e.T
+	}
+	rest, err := s.Events(t.Context(), "j-1", 80, 1000)
+	require.NoError(t, err)
+	assert.Len(t, rest, 10)
+}
+
+// Two servers on one database: whoever comes second stamps and numbers again,
+// so that there is no gap, nothing twice, and nothing lost.
+func TestTwoServersOnOneDatabase(t *testing.T) {
+	one, url, _ := filled(t)
+	two, err := store.Open(t.Context(), url)
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, two.Close()) })
+	const each = 25
+	same := event(1, "tab-0", `{"text": "the same by both ways"}`)
+	var all sync.WaitGroup
+	for k, s := range []*store.Store{one, two} {
+		all.Go(func() {
+			_, err := s.Append(t.Context(), same, sent(each))
+			assert.NoError(t, err)
+			for n := 1; n <= each; n++ {
+				e := event(n, fmt.Sprintf("tab-%d", k+1), `{"text": "x"}`)
+				e.Seen = 1
+				kept, err := s.Append(t.Context(), e, sent(each))
+				assert.NoError(t, err)
+				assert.False(t, kept.Known)
+			}
+		})
+	}
+	all.Wait()
+	events, err := one.Events(t.Context(), "j-1", 0, 1000)
+	require.NoError(t, err)
+	require.Len(t, events, 2*each+1)
+	for i, e := range events {
+		assert.Equal(t, i+1, e.Num)
+		assert.False(t, e.T.Before(*events[0].T), "none is earlier than what it had seen")
+	}
+}
+
+func TestEventsAreOnlyAdded(t *testing.T) {
+	s, url, _ := filled(t)
+	_, err := s.Append(t.Context(), event(1, "tab-1", `{"text": "x"}`), sent(1))
+	require.NoError(t, err)
+	conn, err := pgx.Connect(t.Context(), url)
+	require.NoError(t, err)
+	defer func() { assert.NoError(t, conn.Close(context.Background())) }()
+	for _, sql := range []string{"update events set kind = 'x'", "delete from events", "truncate events"} {
+		_, err := conn.Exec(t.Context(), sql)
+		assert.ErrorContains(t, err, "never changed or deleted", sql)
+	}
+}
+
+func TestSessionsExpire(t *testing.T) {
+	s, _ := open(t)
+	sessions := s.Sessions()
+	require.NoError(t, sessions.Commit("a", []byte("1"), time.Now().Add(time.Hour)))
+	require.NoError(t, sessions.Commit("b", []byte("2"), time.Now().Add(-time.Second)))
+	data, found, err := sessions.Find("a")
+	require.NoError(t, err)
+	assert.True(t, found)
+	assert.Equal(t, []byte("1"), data)
+	_, found, err = sessions.Find("b")
+	require.NoError(t, err)
+	assert.False(t, found)
+	require.NoError(t, sessions.Delete("a"))
+	_, found, err = sessions.Find("a")
+	require.NoError(t, err)
+	assert.False(t, found)
+}
