@@ -1,0 +1,103 @@
+import { useQuery } from "@tanstack/react-query";
+import { lazy, Suspense, useEffect, useState } from "react";
+import { createBrowserRouter, Navigate, RouterProvider, useParams, useRouteError } from "react-router";
+import styled from "styled-components";
+import { api, got, Problem, type Me } from "./api/client";
+import { core } from "./offline/core";
+import { keepPerson, lastPerson } from "./offline/db";
+import { send } from "./offline/outbox";
+import { Strong } from "./parts/Buttons";
+import { Session } from "./signin/session";
+import { SignIn } from "./signin/SignIn";
+import { Today } from "./today/Today";
+
+const OpenJob = lazy(() => import("./ladder/OpenJob"));
+const People = lazy(() => import("./people/People").then((m) => ({ default: m.People })));
+
+const Wait = styled.div`
+  padding: 40px;
+  display: grid;
+  justify-items: start;
+  gap: 16px;
+`;
+
+/** One job stays open while one goes between its ladder and its even screen. */
+function Job() {
+  const { job = "", "*": rest } = useParams();
+  return (
+    <Suspense fallback={<Wait>Opening the job …</Wait>}>
+      <OpenJob key={job} job={job} screen={rest === "even" || rest === "find" ? rest : "ladder"} />
+    </Suspense>
+  );
+}
+
+const router = createBrowserRouter([
+  { path: "/", element: <Today />, errorElement: <Broken /> },
+  {
+    path: "/people",
+    element: (
+      <Suspense fallback={<Wait>People …</Wait>}>
+        <People />
+      </Suspense>
+    ),
+    errorElement: <Broken />,
+  },
+  { path: "/jobs/:job/*", element: <Job />, errorElement: <Broken /> },
+  { path: "*", element: <Navigate to="/" replace /> },
+]);
+
+/** A screen that failed: what was recorded is on the device all the same. */
+function Broken() {
+  const err = useRouteError();
+  return (
+    <Wait as="main">
+      <h1>This screen failed</h1>
+      <p>
+        What you recorded is on this device. Load the page again; if it fails again, tell your lead:{" "}
+        {String(err)}
+      </p>
+      <Strong onPress={() => window.location.reload()}>Load the page again</Strong>
+    </Wait>
+  );
+}
+
+/** Who is signed in, from the server; without an answer, who last was on this device. */
+async function whoAmI(): Promise<{ me?: Me; signedOut: boolean }> {
+  try {
+    const me = got(await api.GET("/me"));
+    await keepPerson(me);
+    return { me, signedOut: false };
+  } catch (err) {
+    const me = await lastPerson();
+    return { me, signedOut: err instanceof Problem && err.status === 401 };
+  }
+}
+
+export function App() {
+  const who = useQuery({ queryKey: ["me"], queryFn: whoAmI });
+  const [asking, setAsking] = useState(false);
+  useEffect(() => core.warm(), []);
+
+  if (who.isPending) return <Wait>Even Steps</Wait>;
+  const me = who.data?.me;
+  const signedIn = (now: Me) => {
+    setAsking(false);
+    void keepPerson(now)
+      .then(() => who.refetch())
+      .then(() => send(now.id));
+  };
+  if (!me) return <SignIn onSignedIn={signedIn} />;
+  return (
+    <Session
+      value={{
+        me,
+        signedOut: who.data?.signedOut ?? false,
+        signIn: () => setAsking(true),
+        look: () => void who.refetch(),
+      }}
+    >
+      <RouterProvider router={router} />
+      {asking && <SignIn name={me.id} over onSignedIn={signedIn} onClose={() => setAsking(false)} />}
+    </Session>
+  );
+}

@@ -1,0 +1,52 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export const api = createClient<paths>({ baseUrl: "/api" });
+
+type Schemas = components["schemas"];
+export type View = Schemas["View"];
+export type Rung = Schemas["Rung"];
+export type Side = Schemas["Side"];
+export type Touch = Schemas["Touch"];
+export type Make = Schemas["Make"];
+export type Find = Schemas["Find"];
+export type Proposal = Schemas["Proposal"];
+export type Line = Schemas["Line"];
+export type Lot = Schemas["Lot"];
+export type Plug = Schemas["Plug"];
+export type Mark = Rung["out"];
+export type Picture = Schemas["Picture"];
+export type Snag = Schemas["Snag"];
+export type Energy = Schemas["Energy"];
+export type JobRow = Schemas["JobRow"];
+export type JobDocument = Schemas["JobDocument"];
+export type JobEvent = Schemas["Event"];
+export type Answer = Schemas["Answer"];
+export type Me = Schemas["Me"];
+
+/** A request that was answered, but not with what was asked for. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/** What to tell somebody when a request went wrong. */
+export const wentWrong = (err: unknown) =>
+  err instanceof Problem ? err.message : "The server does not answer. Look for signal, then try again.";
+
+/** What takes records back. */
+export const withdrawing = (events: string[]): Make[] =>
+  events.map((event) => ({ kind: "withdrawn", body: { event } }));
+
+/** The data of an answer; a Problem otherwise. No answer at all throws as fetch does. */
+export function got<T>(answer: { data?: T; error?: { detail?: string }; response: Response }): T {
+  if (answer.response.ok) return answer.data as T;
+  throw new Problem(
+    answer.response.status,
+    answer.error?.detail ?? `The server answered ${answer.response.status}.`,
+  );
+}

@@ -1,0 +1,164 @@
+import styled from "styled-components";
+import type { View } from "../api/client";
+import { TorchSwitch } from "../parts/Lit";
+import { moreBelow } from "../parts/scroll";
+
+const Column = styled.aside`
+  padding: 8px 16px 12px;
+  border-left: 2px solid ${(p) => p.theme.ink};
+  overflow-y: auto;
+  ${moreBelow("well")}
+  display: grid;
+  align-content: start;
+  gap: 5px;
+  h2 {
+    margin-top: 4px;
+    font-size: ${(p) => p.theme.glance};
+    color: ${(p) => p.theme.inkQuiet};
+  }
+`;
+
+const Trays = styled.ul`
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 8px;
+`;
+
+const Tray = styled.li<{ $lit: boolean }>`
+  padding: 6px 8px 8px;
+  background: ${(p) => (p.$lit ? p.theme.lit : p.theme.sheet)};
+  border: ${(p) => (p.$lit ? `3px solid ${p.theme.ink}` : `1px solid ${p.theme.ruleStrong}`)};
+  font-size: ${(p) => p.theme.small};
+  line-height: 1.2;
+  div {
+    display: flex;
+    justify-content: space-between;
+    font-size: 22px;
+    font-weight: 700;
+  }
+  output {
+    font-family: ${(p) => p.theme.mono};
+  }
+`;
+
+const List = styled.ul`
+  background: ${(p) => p.theme.sheet};
+  border: 1px solid ${(p) => p.theme.ruleStrong};
+  li {
+    display: flex;
+    justify-content: space-between;
+    align-items: baseline;
+    gap: 12px;
+    padding: 4px 12px;
+    min-height: 29px;
+    font-size: ${(p) => p.theme.glance};
+    line-height: 1.25;
+  }
+  li + li {
+    border-top: 1px solid ${(p) => p.theme.rule};
+  }
+  span:last-child {
+    text-align: right;
+    color: ${(p) => p.theme.inkQuiet};
+    font-size: ${(p) => p.theme.small};
+  }
+`;
+
+const Nothing = styled.p`
+  padding: 6px 12px;
+  background: ${(p) => p.theme.sheet};
+  border: 1px solid ${(p) => p.theme.ruleStrong};
+  font-size: ${(p) => p.theme.glance};
+`;
+
+/** What is at the technician's knee: trays, what is off, plugs apart, and what is between here and even. */
+export function Bench({ view }: { view: View }) {
+  const going = view.current.kind === "out";
+  const empty = view.trays.filter((t) => !going && !t.lit && t.holds === 0);
+  const trays = view.trays.filter((t) => !empty.includes(t));
+  return (
+    <Column aria-label="Bench" tabIndex={0}>
+      <h2>Trays</h2>
+      {view.trays.length === 0 && <Nothing>Nothing to keep apart yet.</Nothing>}
+      {trays.length > 0 && (
+        <Trays>
+          {trays.map((t) => (
+            <Tray key={t.tray} $lit={t.lit}>
+              <div>
+                <span>{t.tray}</span>
+                <output>{t.holds}</output>
+              </div>
+              {t.kind}
+              <br />
+              {t.to_come > 0 ? (
+                <b>{t.to_come} to come</b>
+              ) : t.go_home > 0 ? (
+                <b>{t.go_home} go home now</b>
+              ) : (
+                t.from || "empty"
+              )}
+            </Tray>
+          ))}
+        </Trays>
+      )}
+      {empty.length > 0 && (
+        <Nothing>
+          {empty.map((t) => t.tray).join(", ")}: {empty.length === 1 ? "empty" : "all empty"}
+        </Nothing>
+      )}
+      <h2>{going ? "Off the machine" : "Still off the machine"}</h2>
+      {view.off.length === 0 ? (
+        <Nothing>Nothing is off.</Nothing>
+      ) : (
+        <List>
+          {view.off.map((o) => (
+            <li key={o.item}>
+              <span>{o.name}</span>
+              <span>{o.where}</span>
+            </li>
+          ))}
+        </List>
+      )}
+      {view.inside.length > 0 && (
+        <>
+          <h2>Must not stay inside</h2>
+          <List>
+            {view.inside.map((t) => (
+              <li key={t.what}>
+                <span>{t.what}</span>
+                <span>{t.say}</span>
+              </li>
+            ))}
+          </List>
+        </>
+      )}
+      <h2>Between here and even</h2>
+      {view.between.length === 0 ? (
+        <Nothing>Nothing. It is even.</Nothing>
+      ) : (
+        <List>
+          {view.between.map((b, i) => (
+            <li key={i}>
+              <span>{b.what}</span>
+              <span>{b.say}</span>
+            </li>
+          ))}
+        </List>
+      )}
+      {view.plugs.length > 0 && (
+        <>
+          <h2>Plugs apart</h2>
+          <List>
+            {view.plugs.map((p) => (
+              <li key={p.item}>
+                <span>{p.name}</span>
+                <span>{p.keyed ? "keyed" : "not keyed"}</span>
+              </li>
+            ))}
+          </List>
+        </>
+      )}
+      <TorchSwitch />
+    </Column>
+  );
+}

@@ -1,0 +1,80 @@
+import styled from "styled-components";
+import type { View } from "../api/client";
+import { clock } from "../parts/text";
+
+const Paper = styled.aside`
+  overflow-y: auto;
+  padding: 22px 26px;
+  background: ${(p) => p.theme.field};
+  border-left: 2px solid ${(p) => p.theme.ink};
+  font-size: ${(p) => p.theme.glance};
+  line-height: 1.35;
+  h2 {
+    padding-bottom: 8px;
+    margin-bottom: 8px;
+    border-bottom: 2px solid ${(p) => p.theme.ink};
+    font-size: 22px;
+  }
+  h3 {
+    margin-top: 10px;
+    font-size: ${(p) => p.theme.glance};
+  }
+  footer {
+    margin-top: 14px;
+    padding-top: 10px;
+    border-top: 2px solid ${(p) => p.theme.ink};
+  }
+`;
+
+const Figure = styled.p`
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 4px 0;
+  border-bottom: 1px solid ${(p) => p.theme.rule};
+  span:last-child {
+    text-align: right;
+  }
+`;
+
+function Part({ title, lines }: { title: string; lines: string[] }) {
+  if (lines.length === 0) return null;
+  return (
+    <section>
+      <h3>{title}</h3>
+      {lines.map((l) => (
+        <p key={l}>{l}</p>
+      ))}
+    </section>
+  );
+}
+
+/** The customer's sheet as it stands now. */
+export function SheetPaper({ sheet }: { sheet: View["sheet"] }) {
+  return (
+    <Paper aria-label="Sheet" tabIndex={0}>
+      <h2>{sheet.title}</h2>
+      <Part title="What was wrong" lines={sheet.wrong} />
+      <Part title="What was done" lines={sheet.done} />
+      {sheet.measured.length > 0 && (
+        <section>
+          <h3>Measured</h3>
+          {sheet.measured.map((m) => (
+            <Figure key={m.what}>
+              <span>{m.what}</span>
+              <span>
+                {[m.value, clock(m.at), m.by, m.meter && `meter ${m.meter.replace(/^m-/, "")}`]
+                  .filter(Boolean)
+                  .join(" · ")}
+              </span>
+            </Figure>
+          ))}
+        </section>
+      )}
+      <Part title="Not tested" lines={sheet.not_tested} />
+      <Part title="Explained" lines={sheet.explained} />
+      <Part title="Who" lines={sheet.who} />
+      <footer>{sheet.note}</footer>
+    </Paper>
+  );
+}

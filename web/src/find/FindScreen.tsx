@@ -1,0 +1,390 @@
+import { Fragment, useEffect, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+import { withdrawing, type Find, type Make, type Proposal, type View } from "../api/client";
+import { ValueField } from "../ladder/LineView";
+import { withValue } from "../ladder/proof";
+import { Strip } from "../ladder/Strip";
+import { core } from "../offline/core";
+import { deviceId } from "../offline/db";
+import type { JobHere } from "../offline/useJob";
+import { Action, Done, Plain, Strong, useOnce } from "../parts/Buttons";
+import { Lower } from "../parts/Frame";
+import { Complaint } from "../parts/Sheets";
+import { Line } from "../parts/text";
+import { phone, upright } from "../parts/theme";
+import { useSession } from "../signin/session";
+import { Circuit } from "./Circuit";
+import { Suspects } from "./Suspects";
+
+const Screen = styled.div`
+  height: 100dvh;
+  display: grid;
+  grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr) 400px;
+  ${upright} {
+    grid-template-columns: minmax(0, 1fr) 300px;
+  }
+  ${phone} {
+    grid-template: auto auto auto auto / minmax(0, 1fr);
+    height: auto;
+  }
+`;
+
+const Main = styled.main`
+  padding: 14px 26px;
+  overflow-y: auto;
+  display: grid;
+  align-content: start;
+  gap: 12px;
+  h1 {
+    font-size: ${(p) => p.theme.title};
+    line-height: 1.1;
+  }
+  ${phone} {
+    padding: 12px 14px;
+  }
+`;
+
+const Head = styled.p`
+  b {
+    margin-right: 12px;
+  }
+  color: ${(p) => p.theme.inkQuiet};
+`;
+
+const Steps = styled.ol`
+  li {
+    padding: 7px 0;
+    border-bottom: 1px solid ${(p) => p.theme.rule};
+    font-size: ${(p) => p.theme.rung};
+    line-height: 1.22;
+  }
+`;
+
+const Outcomes = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
+  gap: 12px;
+  button {
+    min-height: 84px;
+    text-align: left;
+  }
+`;
+
+const Aside = styled.aside`
+  padding: 10px 18px 14px;
+  overflow-y: auto;
+  background: ${(p) => p.theme.well};
+  border-left: 2px solid ${(p) => p.theme.ink};
+  display: grid;
+  align-content: start;
+  gap: 8px;
+  h2 {
+    font-size: ${(p) => p.theme.glance};
+    color: ${(p) => p.theme.inkQuiet};
+  }
+`;
+
+const Rows = styled.ul`
+  background: ${(p) => p.theme.sheet};
+  li {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    justify-content: space-between;
+    padding: 6px 12px;
+    min-height: 44px;
+    font-size: ${(p) => p.theme.glance};
+    line-height: 1.25;
+  }
+  li + li {
+    border-top: 1px solid ${(p) => p.theme.rule};
+  }
+  small {
+    display: block;
+    font-size: ${(p) => p.theme.small};
+    color: ${(p) => p.theme.inkQuiet};
+  }
+  button {
+    flex: none;
+    white-space: nowrap;
+  }
+`;
+
+const Shown = styled.ul`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
+  gap: 12px;
+  li {
+    padding: 12px 14px;
+    background: ${(p) => p.theme.sheet};
+    border: 1px solid ${(p) => p.theme.ruleStrong};
+    font-size: ${(p) => p.theme.glance};
+  }
+  b {
+    display: block;
+    font-size: 20px;
+  }
+`;
+
+const Takes = styled.dl`
+  display: grid;
+  grid-template-columns: 180px minmax(0, 1fr);
+  border-top: 2px solid ${(p) => p.theme.ink};
+  font-size: ${(p) => p.theme.work};
+  dt,
+  dd {
+    padding: 9px 0;
+    border-bottom: 1px solid ${(p) => p.theme.rule};
+  }
+  dt {
+    font-weight: 700;
+  }
+`;
+
+const minutes = (m: number) => `${m < 9.5 ? Math.round(m * 2) / 2 : Math.round(m)} min`;
+
+/** The search: the core weighs it again with each new view. */
+function useFind(view: View): { find?: Find; failed?: string } {
+  const { me } = useSession();
+  const [found, setFound] = useState<{ find?: Find; failed?: string }>({});
+  useEffect(() => {
+    let gone = false;
+    const weigh = async () => {
+      const viewer = { person: me.id, device: await deviceId() };
+      const find = await core.find(view.job, viewer, new Date());
+      if (!gone) setFound({ find });
+    };
+    weigh().catch((err: unknown) => !gone && setFound({ failed: String(err) }));
+    return () => {
+      gone = true;
+    };
+  }, [view, me.id]);
+  return found;
+}
+
+/** What is wrong: one test with its reason, its outcomes, the suspects and how a result moved them. */
+export function FindScreen({ job, view }: { job: JobHere; view: View }) {
+  const go = useNavigate();
+  const { find, failed } = useFind(view);
+  const heading = useRef<HTMLHeadingElement>(null);
+  const [value, setValue] = useState("");
+  const [leads, setLeads] = useState("");
+  const advice = find?.advice ?? undefined;
+  const title = advice?.title ?? "";
+  useEffect(() => heading.current?.focus({ preventScroll: true }), [title]);
+
+  const record = async (makes: Make[]) => {
+    setValue("");
+    return job.record([...view.arrive, ...makes]);
+  };
+  const accept = (p: Proposal) => {
+    if (!p.accept) return;
+    void record(p.accept.makes).then((done) => {
+      if (done) void go(`/jobs/${view.job}`);
+    });
+  };
+  const undo = useOnce(() => {
+    if (view.undo) void record(withdrawing(view.undo.events));
+  });
+  const task = advice?.task ?? undefined;
+  const keep = useOnce(() => {
+    const make = task?.done?.makes[0];
+    if (!make || !value.trim()) return;
+    const read = withValue(make, value.trim());
+    const body = read.body as Record<string, unknown>;
+    void record([leads.trim() ? { ...read, body: { ...body, leads: leads.trim() } } : read]);
+  });
+
+  return (
+    <Screen>
+      <Strip view={view} job={job} />
+      <Main>
+        {failed && <Complaint role="alert">{failed}</Complaint>}
+        {job.refused && <Complaint role="alert">{job.refused}</Complaint>}
+        {!find && !failed && <h1>Weighing what is known …</h1>}
+        {find && !advice && (
+          <>
+            <h1>What is wrong?</h1>
+            <p>{find.say}</p>
+          </>
+        )}
+        {advice && (
+          <>
+            <Head>
+              <b>{advice.test ? "Next test" : "Fix it"}</b>
+              {minutes(advice.minutes)}
+              {advice.test
+                ? advice.ready
+                  ? ", nothing more to open"
+                  : `, with ${advice.access.length} rungs to open`
+                : " with its finals"}
+            </Head>
+            <h1 ref={heading} tabIndex={-1}>
+              {advice.title}
+            </h1>
+            <p>{advice.why}</p>
+            {find?.contradiction && (
+              <Complaint role="alert">
+                The last result was hardly to be expected. Repeat it, or look wider.
+              </Complaint>
+            )}
+            {task?.ticket && <Complaint role="alert">{task.ticket}</Complaint>}
+            {task && task.do.length > 0 && (
+              <Steps>
+                {task.do.map((line, i) => (
+                  <li key={i}>
+                    <Line text={line} />
+                  </li>
+                ))}
+              </Steps>
+            )}
+            {task?.value && (
+              <>
+                <ValueField
+                  id="find-value"
+                  label="It reads"
+                  ask={task.value}
+                  note={task.done?.says ? `asked: ${task.done.says}` : ""}
+                  value={value}
+                  onChange={setValue}
+                  onEnter={keep}
+                />
+                <ValueField
+                  id="find-leads"
+                  label="The leads add"
+                  ask="0.2 ohm"
+                  note="touch the probes together; empty where they are zeroed"
+                  value={leads}
+                  onChange={setLeads}
+                />
+              </>
+            )}
+            {task && task.choices.length > 0 && (
+              <Outcomes>
+                {task.choices.map((c) => (
+                  <Plain key={c.label} onPress={() => void record(c.makes)}>
+                    {c.label}
+                  </Plain>
+                ))}
+              </Outcomes>
+            )}
+            {advice.first && <Complaint role="note">{advice.first}</Complaint>}
+            {advice.shows.length > 0 && !(task && task.choices.length > 0) && (
+              <Shown aria-label="What it can show">
+                {advice.shows.map((o) => (
+                  <li key={o.say}>
+                    <b>{o.say}</b>
+                    {Math.round(o.p * 100)} % likely; then {o.then}
+                  </li>
+                ))}
+              </Shown>
+            )}
+            {advice.test && find?.lines.map((line) => <Circuit key={line.name} line={line} />)}
+            {advice.takes.length > 0 && (
+              <Takes>
+                {advice.takes.map((t) => (
+                  <Fragment key={t.what}>
+                    <dt>{t.what}</dt>
+                    <dd>{t.say}</dd>
+                  </Fragment>
+                ))}
+              </Takes>
+            )}
+            {!task && advice.access.length > 0 && (
+              <Steps aria-label="To open first">
+                {advice.access.map((name) => (
+                  <li key={name}>{name}</li>
+                ))}
+              </Steps>
+            )}
+          </>
+        )}
+      </Main>
+      <Aside aria-label="Suspects and results" tabIndex={0}>
+        {find && <Suspects find={find} />}
+        {find && find.others.length > 0 && (
+          <>
+            <h2>Or else</h2>
+            <Rows>
+              {find.others.slice(0, 4).map((p) => (
+                <li key={p.title}>
+                  <span>
+                    {p.title}
+                    <small>
+                      {p.test
+                        ? p.gain >= 0.1
+                          ? `saves about ${minutes(p.gain)}`
+                          : "costs more than it saves"
+                        : minutes(p.minutes)}
+                    </small>
+                  </span>
+                  {p.accept && (
+                    <Plain onPress={() => accept(p)} aria-label={`Do that instead: ${p.title}`}>
+                      Do that
+                    </Plain>
+                  )}
+                </li>
+              ))}
+            </Rows>
+          </>
+        )}
+        {find && find.results.length > 0 && (
+          <>
+            <h2>So far</h2>
+            <Rows>
+              {find.results.map((r) => (
+                <li key={r.event}>
+                  <span>
+                    {r.title}
+                    <small>{r.say}</small>
+                  </span>
+                  <Plain
+                    onPress={() => void record(withdrawing([r.event]))}
+                    aria-label={`Take back: ${r.title}`}
+                  >
+                    Take back
+                  </Plain>
+                </li>
+              ))}
+            </Rows>
+          </>
+        )}
+      </Aside>
+      <Lower>
+        {view.undo && <Action label="Undo" says={view.undo.say} onPress={undo} />}
+        <Action label="Ladder" says="the job" onPress={() => void go(`/jobs/${view.job}`)} />
+        {advice?.not_done && (
+          <Action
+            label="Cannot"
+            says="another test"
+            onPress={() => {
+              if (advice.not_done) void record([advice.not_done]);
+            }}
+          />
+        )}
+        {advice?.accept && (
+          <Done
+            side="even"
+            label={advice.accept.label}
+            says={advice.accept.says}
+            letter=""
+            onPress={() => accept(advice)}
+          />
+        )}
+        {task?.value && (
+          <Done
+            side="even"
+            label="Take the reading"
+            says={value.trim() || "as the meter shows it"}
+            open={value.trim() ? [] : ["the reading"]}
+            whole
+            letter=""
+            onPress={keep}
+          />
+        )}
+        {!advice && find && <Strong onPress={() => void go(`/jobs/${view.job}`)}>Back to the ladder</Strong>}
+      </Lower>
+    </Screen>
+  );
+}

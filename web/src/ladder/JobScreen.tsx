@@ -1,0 +1,419 @@
+import { useState, type KeyboardEvent, type ReactNode } from "react";
+import { Button } from "react-aria-components";
+import { Link, useNavigate } from "react-router";
+import styled from "styled-components";
+import { withdrawing, type Make, type Side, type View } from "../api/client";
+import { Bench } from "../bench/Bench";
+import type { JobHere } from "../offline/useJob";
+import { Action, Done, Plain, Strong, useOnce } from "../parts/Buttons";
+import { Lower } from "../parts/Frame";
+import { Complaint, Dialogue, Field } from "../parts/Sheets";
+import { band, Heard } from "../parts/text";
+import { phone, upright } from "../parts/theme";
+import { LyingLadder } from "../today/LyingLadder";
+import { Ladder } from "./Ladder";
+import { stillToMeasure, withProof, withValue, type ProofDraft } from "./proof";
+import { RungView } from "./RungView";
+import { Strip } from "./Strip";
+
+const Screen = styled.div`
+  height: 100dvh;
+  display: grid;
+  grid-template: auto minmax(0, 1fr) auto / ${(p) => p.theme.ladder} minmax(0, 1fr) ${(p) => p.theme.bench};
+  ${upright} {
+    grid-template: auto auto minmax(0, 1fr) auto / minmax(0, 1fr) 300px;
+  }
+  ${phone} {
+    grid-template: auto auto minmax(0, 1fr) auto auto / minmax(0, 1fr);
+  }
+`;
+
+type PlaceName = "ladder" | "rung" | "bench";
+
+/** On a phone the three columns are three places, one at a time. */
+const Place = styled.div<{ $name: PlaceName; $on: PlaceName }>`
+  display: contents;
+  ${upright} {
+    display: ${(p) => (p.$name === "ladder" ? "none" : "contents")};
+  }
+  ${phone} {
+    display: ${(p) => (p.$name === p.$on ? "contents" : "none")};
+  }
+`;
+
+const Lying = styled.section`
+  display: none;
+  grid-column: 1 / -1;
+  align-items: center;
+  justify-content: space-between;
+  gap: 14px;
+  padding: 6px 14px;
+  background: ${(p) => p.theme.sheet};
+  border-bottom: 2px solid ${(p) => p.theme.ink};
+  font-size: ${(p) => p.theme.small};
+  line-height: 1.25;
+  text-align: right;
+  svg {
+    flex: 0 1 auto;
+    min-width: 0;
+    height: 50px;
+  }
+  ${upright} {
+    display: flex;
+    padding: 12px 18px;
+    font-size: ${(p) => p.theme.glance};
+    svg {
+      height: 84px;
+    }
+  }
+  ${phone} {
+    display: flex;
+  }
+`;
+
+const Home = styled(Link)`
+  display: block;
+  padding: 2px 0;
+  color: ${(p) => p.theme.ink};
+  font-weight: 700;
+`;
+
+const Places = styled.nav`
+  display: none;
+  ${phone} {
+    display: grid;
+    grid-template-columns: repeat(3, 1fr);
+    grid-column: 1 / -1;
+    background: ${(p) => p.theme.sheet};
+    border-top: 2px solid ${(p) => p.theme.ink};
+  }
+`;
+
+const PlaceButton = styled(Button)<{ $on: boolean }>`
+  min-height: 56px;
+  border: 0;
+  border-top: 4px solid ${(p) => (p.$on ? p.theme.ink : "transparent")};
+  border-left: 1px solid ${(p) => p.theme.rule};
+  background: ${(p) => (p.$on ? p.theme.lit : "transparent")};
+  color: ${(p) => p.theme.ink};
+  font: 700 17px/1 ${(p) => p.theme.text};
+  cursor: pointer;
+  &[data-focus-visible] {
+    outline: 3px solid ${(p) => p.theme.ink};
+    outline-offset: -6px;
+  }
+`;
+
+const Told = styled.div`
+  grid-column: 1 / -1;
+  position: fixed;
+  left: 0;
+  right: 0;
+  bottom: ${(p) => p.theme.actions};
+  z-index: 3;
+`;
+
+const Middle = styled.main`
+  padding: 24px;
+  display: grid;
+  align-content: start;
+  gap: 16px;
+  h1 {
+    font-size: ${(p) => p.theme.title};
+    line-height: 1.1;
+  }
+`;
+
+/** What is on now: which side of which rung, or a task between the ways. */
+function stepOf(view: View): { side?: Side; which: "out" | "back"; key: string } {
+  const { current } = view;
+  const key = `${current.kind}:${current.move ?? current.goal ?? ""}`;
+  if (current.task) return { side: current.task, which: current.kind === "work" ? "out" : "back", key };
+  const rung = view.rungs.find((r) => r.current);
+  const side = (current.side === "out" ? rung?.out_side : rung?.back_side) ?? undefined;
+  return { side, which: current.side === "out" ? "out" : "back", key };
+}
+
+/** The job: its ladder, the rung that is on, the bench, and the actions below. */
+export function JobScreen({ job, view }: { job: JobHere; view: View }) {
+  const go = useNavigate();
+  const [shown, setShown] = useState<string>();
+  const [other, setOther] = useState(false);
+  const [place, setPlace] = useState<PlaceName>("rung");
+  const [drafts, setDrafts] = useState<Record<string, ProofDraft>>({});
+  const step = stepOf(view);
+  const looked = shown ? view.rungs.find((r) => r.id === shown && !r.current) : undefined;
+  const draft = drafts[step.key] ?? {};
+
+  const record = async (makes: Make[]) => {
+    setShown(undefined);
+    setPlace("rung");
+    return job.record([...view.arrive, ...makes]);
+  };
+  const undo = useOnce(() => {
+    if (view.undo) void record(withdrawing(view.undo.events));
+  });
+
+  const { side, which } = step;
+  const proof = side?.proof?.by === "meter" ? side.proof : undefined;
+  const touch = side?.done ?? undefined;
+  const value = draft["value"]?.trim() ?? "";
+  const open = [
+    ...(proof && touch ? stillToMeasure(proof, draft) : []),
+    ...(side?.value && !value ? ["the value"] : []),
+    ...(touch?.open ?? []),
+  ];
+  const done = useOnce(() => {
+    if (!touch) return;
+    if (open.length > 0) {
+      if (touch.half.length > 0) void record(touch.half);
+    } else if (proof) void record(touch.makes.map((m) => withProof(m, proof, draft)));
+    else if (side?.value) void record(touch.makes.map((m) => withValue(m, value)));
+    else void record(touch.makes);
+  });
+  const failed = useOnce(() => side?.failed && void record(side.failed.makes));
+
+  const onKey = (event: KeyboardEvent) => {
+    const act = { " ": done, PageDown: done, z: undo, n: () => setOther(true) }[event.key];
+    if (!act || event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
+    event.preventDefault();
+    act();
+  };
+
+  let middle: ReactNode;
+  if (looked) {
+    const lookSide =
+      looked.back === "due" || looked.back === "half" || looked.out === "none"
+        ? looked.back_side
+        : looked.out_side;
+    middle = (
+      <div style={{ display: "contents" }}>
+        {lookSide && (
+          <RungView
+            side={{ ...lookSide, title: `Looking at: ${lookSide.title}` }}
+            which={lookSide === looked.back_side ? "back" : "out"}
+            looking
+            record={record}
+            draft={{}}
+            onDraft={() => undefined}
+            step={looked.id}
+          />
+        )}
+      </div>
+    );
+  } else if (side) {
+    middle = (
+      <RungView
+        key={step.key}
+        side={side}
+        which={which}
+        record={record}
+        draft={draft}
+        onDraft={(d) => setDrafts({ ...drafts, [step.key]: d })}
+        onKey={onKey}
+        step={`${step.key} ${view.undo?.events[0] ?? ""}`}
+      />
+    );
+  } else {
+    middle = <Ended view={view} job={job} />;
+  }
+
+  return (
+    <Screen>
+      <Strip view={view} job={job} />
+      <Lying aria-label="Job">
+        <LyingLadder marks={view.rungs} whole />
+        <span>
+          <Home to="/">
+            {view.title}
+            <Heard>. Back to all jobs</Heard>
+          </Home>
+          {band(view.foot.p50, view.foot.p80) ? `${band(view.foot.p50, view.foot.p80)} to go` : view.headline}
+        </span>
+      </Lying>
+      {place !== "rung" && (
+        <Heard as="main">
+          <h1>
+            {view.title}, {place}
+          </h1>
+        </Heard>
+      )}
+      <Place $name="ladder" $on={place}>
+        <Ladder
+          view={view}
+          shown={looked?.id}
+          onShow={(rung) => {
+            setShown(rung === shown ? undefined : rung);
+            setPlace("rung");
+          }}
+        />
+      </Place>
+      <Place $name="rung" $on={place}>
+        {middle}
+      </Place>
+      <Place $name="bench" $on={place}>
+        <Bench view={view} />
+      </Place>
+      {job.refused && (
+        <Told>
+          <Complaint role="alert">{job.refused}</Complaint>
+        </Told>
+      )}
+      <Lower>
+        {view.undo && <Action label="Undo" says={view.undo.say} letter="Z" onPress={undo} />}
+        <Action
+          label="Even"
+          says={view.even ? "nothing short" : view.headline.toLowerCase()}
+          onPress={() => void go(`/jobs/${view.job}/even`)}
+        />
+        {looked ? (
+          <Done
+            side="even"
+            label="Back to the step that is on"
+            says={side?.title ?? ""}
+            onPress={() => setShown(undefined)}
+            letter=""
+          />
+        ) : (
+          <>
+            {(view.current.kind === "out" || view.current.kind === "back") && (
+              <Action label="Not as shown" letter="N" onPress={() => setOther(true)} />
+            )}
+            {side?.failed && <Action label={side.failed.label} says={side.failed.says} onPress={failed} />}
+            {touch && (
+              <Done
+                side={["work", "survey", "test"].includes(view.current.kind) ? "even" : which}
+                label={touch.label}
+                says={touch.says}
+                open={open}
+                whole={touch.half.length === 0}
+                onPress={done}
+              />
+            )}
+            {view.current.kind === "stopped" && <Lift record={record} />}
+          </>
+        )}
+      </Lower>
+      <Places aria-label="Places">
+        {(["ladder", "rung", "bench"] as const).map((name) => (
+          <PlaceButton
+            key={name}
+            $on={place === name}
+            aria-pressed={place === name}
+            onPress={() => setPlace(name)}
+          >
+            {name[0]?.toUpperCase() + name.slice(1)}
+          </PlaceButton>
+        ))}
+      </Places>
+      <Other view={view} open={other} onClose={() => setOther(false)} record={record} />
+    </Screen>
+  );
+}
+
+/** Nothing is on: the ladder is climbed, or there is no way on. */
+function Ended({ view, job }: { view: View; job: JobHere }) {
+  const go = useNavigate();
+  const { current } = view;
+  if (current.kind === "stuck") {
+    return (
+      <Middle>
+        <h1>There is no way on from here</h1>
+        <Complaint>{current.say}</Complaint>
+        <p>Undo the last record, say that a barred side can be done after all, or call your lead.</p>
+        {view.snags
+          .filter((s) => s.kind === "barred")
+          .map((s) => (
+            <Plain key={s.id} onPress={() => void job.record(withdrawing(s.id.split(":").slice(2, 3)))}>
+              It can be done after all: {s.say}
+            </Plain>
+          ))}
+      </Middle>
+    );
+  }
+  if (current.kind === "find") {
+    return (
+      <Middle>
+        <h1>What is wrong?</h1>
+        <p>{current.say}</p>
+        <Strong onPress={() => void go(`/jobs/${view.job}/find`)}>See the next test</Strong>
+      </Middle>
+    );
+  }
+  return (
+    <Middle>
+      <h1>{view.headline}</h1>
+      <p>{view.standing}</p>
+      <Strong onPress={() => void go(`/jobs/${view.job}/even`)}>
+        {view.signed ? "See the sheet" : "To sign-off"}
+      </Strong>
+    </Middle>
+  );
+}
+
+function Lift({ record }: { record: (makes: Make[]) => Promise<boolean> }) {
+  const [asking, setAsking] = useState(false);
+  const [why, setWhy] = useState("");
+  return (
+    <>
+      <Done side="even" label="Lift the stop" says="say by what" letter="" onPress={() => setAsking(true)} />
+      <Dialogue title="Lift the stop" open={asking} onClose={() => setAsking(false)}>
+        <Field>
+          By what?
+          <textarea value={why} maxLength={2000} rows={3} onChange={(e) => setWhy(e.target.value)} />
+        </Field>
+        <Strong
+          isDisabled={!why.trim()}
+          onPress={() => {
+            setAsking(false);
+            void record([{ kind: "stop.lifted", body: { "by what": why } }]);
+          }}
+        >
+          Lift it and go on
+        </Strong>
+      </Dialogue>
+    </>
+  );
+}
+
+interface OtherProps {
+  view: View;
+  open: boolean;
+  onClose: () => void;
+  record: (makes: Make[]) => Promise<boolean>;
+}
+
+/** Not as shown: it cannot be done, or something is to be noted. */
+function Other({ view, open, onClose, record }: OtherProps) {
+  const [text, setText] = useState("");
+  const { move, side } = view.current;
+  const send = (make: Make) => {
+    setText("");
+    onClose();
+    void record([make]);
+  };
+  return (
+    <Dialogue title="Not as shown" open={open} onClose={onClose}>
+      <Field>
+        What is different?
+        <textarea
+          value={text}
+          maxLength={2000}
+          rows={3}
+          onChange={(e) => setText(e.target.value)}
+          autoFocus
+        />
+      </Field>
+      <Strong isDisabled={!text.trim()} onPress={() => send({ kind: "note", body: { text, on: move } })}>
+        Note it and go on
+      </Strong>
+      <Plain
+        isDisabled={!text.trim()}
+        onPress={() => send({ kind: "rung.not-done", body: { move, side, reason: text, bars: true } })}
+      >
+        It cannot be done this way: plan another
+      </Plain>
+      <Plain onPress={onClose}>It is as shown</Plain>
+    </Dialogue>
+  );
+}

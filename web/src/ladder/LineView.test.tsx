@@ -1,0 +1,79 @@
+import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { ThemeProvider } from "styled-components";
+import { afterEach, describe, expect, it } from "vitest";
+import type { Line, Make } from "../api/client";
+import { themes } from "../parts/theme";
+import { LineView } from "./LineView";
+
+const line = (over: Partial<Line>): Line => ({
+  line: "belt-off/confirm/1",
+  kind: "confirm",
+  say: "The belt lies on its mark",
+  ask: "",
+  was: "",
+  value: "",
+  said: "",
+  ticked: false,
+  bad: false,
+  event: "",
+  tick: { kind: "confirmed", body: { confirm: "belt-off/confirm/1" } },
+  or: [],
+  ...over,
+});
+
+function show(over: Partial<Line>) {
+  const made: Make[] = [];
+  render(
+    <ThemeProvider theme={themes.day}>
+      <LineView
+        line={line(over)}
+        record={(makes) => {
+          made.push(...makes);
+          return Promise.resolve(true);
+        }}
+      />
+    </ThemeProvider>,
+  );
+  return made;
+}
+
+afterEach(cleanup);
+
+describe("a line of a rung", () => {
+  it("is ticked by one touch, and taken back by another", () => {
+    let made = show({});
+    fireEvent.click(screen.getByRole("button", { name: /belt lies/ }));
+    expect(made).toEqual([{ kind: "confirmed", body: { confirm: "belt-off/confirm/1" } }]);
+    made = show({ ticked: true, event: "e-7", say: "Another" });
+    fireEvent.click(screen.getByRole("button", { name: /Another/ }));
+    expect(made).toEqual([{ kind: "withdrawn", body: { event: "e-7" } }]);
+  });
+
+  it("takes a value as it is written, and nothing where none is typed", () => {
+    const made = show({ ask: "14 1/2 in", was: "14 1/2 in" });
+    expect(screen.getByText("came off at 14 1/2 in")).toBeTruthy();
+    const field = screen.getByLabelText(/belt lies/);
+    fireEvent.keyDown(field, { key: "Enter" });
+    expect(made).toEqual([]);
+    fireEvent.change(field, { target: { value: " 370 mm " } });
+    fireEvent.keyDown(field, { key: "Enter" });
+    expect(made).toEqual([{ kind: "confirmed", body: { confirm: "belt-off/confirm/1", value: "370 mm" } }]);
+  });
+
+  it("says what the core says of a value that is not as it must be", () => {
+    show({ ask: "0.1 ohm", value: "2 ohm", bad: true, event: "e-8", said: "2 Ω is above what is asked." });
+    expect(screen.getByText("2 Ω is above what is asked.")).toBeTruthy();
+    expect(screen.getByLabelText(/belt lies/)).toHaveProperty("value", "2 ohm");
+  });
+
+  it("offers what else may be so", () => {
+    const other = { kind: "temporary.out", body: { temporary: "lint-rag" } };
+    const made = show({
+      kind: "temporary",
+      say: "Rag is in",
+      or: [{ label: "Not used", says: "", done: false, makes: [other] }],
+    });
+    fireEvent.click(screen.getByRole("button", { name: "Not used" }));
+    expect(made).toEqual([other]);
+  });
+});

@@ -1,0 +1,156 @@
+import { useState } from "react";
+import styled from "styled-components";
+import { withdrawing, type Line, type Make } from "../api/client";
+import { Plain } from "../parts/Buttons";
+import { phone } from "../parts/theme";
+import { Tick } from "./Tick";
+import { withValue } from "./proof";
+
+const Row = styled.div<{ $state: "open" | "good" | "bad" }>`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  align-items: center;
+  padding: 8px 12px;
+  background: ${(p) => p.theme.sheet};
+  border: 2px ${(p) => (p.$state === "open" ? "dashed" : "solid")}
+    ${(p) => (p.$state === "bad" ? p.theme.stop : p.theme.pine)};
+  label {
+    flex: 1 1 240px;
+    font-size: 19px;
+    font-weight: 600;
+    line-height: 1.25;
+  }
+  small {
+    display: block;
+    font-size: ${(p) => p.theme.glance};
+    font-weight: 400;
+    color: ${(p) => (p.$state === "bad" ? p.theme.stop : p.theme.inkQuiet)};
+  }
+  input {
+    width: 190px;
+    min-height: 56px;
+    padding: 4px 10px;
+    border: 2px solid ${(p) => p.theme.ruleStrong};
+    background: ${(p) => p.theme.field};
+    color: ${(p) => p.theme.ink};
+    font: 600 22px/1 ${(p) => p.theme.mono};
+    ${phone} {
+      flex: 1 1 150px;
+    }
+  }
+  input::placeholder {
+    color: ${(p) => p.theme.inkQuiet};
+    font-weight: 400;
+    opacity: 1;
+  }
+  input:focus {
+    border-color: ${(p) => p.theme.ink};
+    outline: 2px solid ${(p) => p.theme.ink};
+  }
+`;
+
+const WithOther = styled.div`
+  display: flex;
+  gap: 8px;
+  align-items: stretch;
+`;
+
+interface ValueFieldProps {
+  id: string;
+  label: string;
+  ask: string;
+  note?: string;
+  state?: "open" | "good" | "bad";
+  value: string;
+  onChange: (value: string) => void;
+  onEnter?: () => void;
+  children?: React.ReactNode;
+}
+
+/** A value as people write it, with an example of how. */
+export function ValueField(props: ValueFieldProps) {
+  const { id, label, ask, note, state = "open", value, onChange, onEnter, children } = props;
+  return (
+    <Row $state={state} data-state={state}>
+      <label htmlFor={id}>
+        {label}
+        <small>{note || `such as ${ask}`}</small>
+      </label>
+      <input
+        id={id}
+        value={value}
+        placeholder={ask}
+        maxLength={60}
+        autoComplete="off"
+        onChange={(e) => onChange(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key === "Enter") onEnter?.();
+        }}
+      />
+      {children}
+    </Row>
+  );
+}
+
+interface LineViewProps {
+  line: Line;
+  looking?: boolean;
+  record: (makes: Make[]) => Promise<boolean>;
+}
+
+/** One line of a side: ticked, or given its value; what the core says of it stands beneath. */
+export function LineView({ line, looking, record }: LineViewProps) {
+  const [draft, setDraft] = useState<string>();
+  if (line.ask) {
+    const value = draft ?? line.value;
+    const said = line.said || (line.was ? `came off at ${line.was}` : "");
+    const send = () => {
+      if (!value.trim() || value === line.value) return;
+      void record([withValue(line.tick, value.trim())]).then((done) => done && setDraft(undefined));
+    };
+    return (
+      <ValueField
+        id={`line-${line.line}`}
+        label={line.say}
+        ask={line.ask}
+        note={said}
+        state={line.ticked ? "good" : line.bad ? "bad" : "open"}
+        value={value}
+        onChange={setDraft}
+        onEnter={send}
+      >
+        {!looking && (
+          <Plain isDisabled={!value.trim() || value === line.value} onPress={send}>
+            {line.value && value === line.value ? "Kept" : "Keep"}
+          </Plain>
+        )}
+      </ValueField>
+    );
+  }
+  const tick = (
+    <Tick
+      $ticked={line.ticked}
+      aria-pressed={line.ticked}
+      isDisabled={looking}
+      onPress={() => void record(line.ticked ? withdrawing([line.event]) : [line.tick])}
+    >
+      <i aria-hidden="true">{line.ticked ? "✓" : ""}</i>
+      <span>
+        {line.say}
+        {line.said && <small>{line.said}</small>}
+      </span>
+    </Tick>
+  );
+  if (line.or.length === 0 || looking) return tick;
+  return (
+    <WithOther>
+      {tick}
+      {line.or.map((other) => (
+        <Plain key={other.label} onPress={() => void record(other.makes)}>
+          {other.label}
+        </Plain>
+      ))}
+    </WithOther>
+  );
+}

@@ -1,0 +1,175 @@
+import { useState } from "react";
+import { Button } from "react-aria-components";
+import { Link } from "react-router";
+import styled from "styled-components";
+import type { View } from "../api/client";
+import type { JobHere } from "../offline/useJob";
+import { Plain } from "../parts/Buttons";
+import { Dialogue } from "../parts/Sheets";
+import { clock, Heard } from "../parts/text";
+import { phone, upright } from "../parts/theme";
+import { useSession } from "../signin/session";
+
+const Bar = styled.header`
+  grid-column: 1 / -1;
+  display: flex;
+  min-height: ${(p) => p.theme.strip};
+  background: ${(p) => p.theme.sheet};
+  border-bottom: 2px solid ${(p) => p.theme.ink};
+  font-size: ${(p) => p.theme.glance};
+  line-height: 1.25;
+`;
+
+const Cell = styled.div<{ $warn?: boolean; $minor?: boolean }>`
+  display: grid;
+  ${phone} {
+    display: ${(p) => (p.$minor ? "none" : "grid")};
+    padding: 4px 12px;
+  }
+  align-content: center;
+  padding: 4px 18px;
+  border-right: 1px solid ${(p) => p.theme.rule};
+  background: ${(p) => (p.$warn ? p.theme.amberOn : "none")};
+  color: ${(p) => (p.$warn ? p.theme.amber : p.theme.ink)};
+  small {
+    font-size: ${(p) => p.theme.small};
+    color: ${(p) => (p.$warn ? p.theme.amber : p.theme.inkQuiet)};
+  }
+`;
+
+const Name = styled(Link)`
+  display: grid;
+  align-content: center;
+  padding: 4px 18px;
+  border-right: 1px solid ${(p) => p.theme.rule};
+  color: ${(p) => p.theme.ink};
+  text-decoration: none;
+  max-width: 320px;
+  ${phone} {
+    display: none;
+  }
+  ${upright} {
+    max-width: 230px;
+  }
+  b {
+    font-size: ${(p) => p.theme.work};
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  small {
+    font-size: ${(p) => p.theme.small};
+    color: ${(p) => p.theme.inkQuiet};
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+`;
+
+const Spring = styled.div`
+  flex: 1;
+`;
+
+const StopButton = styled(Button)`
+  padding: 0 34px;
+  ${phone} {
+    padding: 0 16px;
+  }
+  border: ${(p) => (p.theme.name === "torch" ? `2px solid ${p.theme.stop}` : 0)};
+  background: ${(p) => p.theme.stopGround};
+  color: ${(p) => p.theme.stopText};
+  font: 700 23px/1 ${(p) => p.theme.text};
+  cursor: pointer;
+  &[data-focus-visible] {
+    outline: 3px solid ${(p) => p.theme.lit};
+    outline-offset: -6px;
+  }
+`;
+
+const Reason = styled(Plain)`
+  small {
+    display: block;
+    font-size: ${(p) => p.theme.glance};
+    font-weight: 400;
+  }
+`;
+
+/** How the sending goes, in few words. */
+export function signalWords(job: Pick<JobHere, "signal" | "waiting">): string {
+  const n = job.waiting;
+  const waiting = n > 0 ? `, ${n} waiting` : "";
+  if (job.signal === "offline") return `no signal${waiting}`;
+  if (job.signal === "signed-out") return `signed out${waiting}`;
+  return n > 0 ? `sending ${n}` : "all sent";
+}
+
+interface StripProps {
+  view: View;
+  job: JobHere;
+}
+
+/** The top strip: the job, what can hurt with its proof, who is here, and Stop. */
+export function Strip({ view, job }: StripProps) {
+  const { signIn } = useSession();
+  const [stopping, setStopping] = useState(false);
+  return (
+    <Bar>
+      <Name to="/">
+        <b>{view.title}</b>
+        <small>{view.words || view.machine}</small>
+        <Heard>Back to all jobs</Heard>
+      </Name>
+      {view.energies.map((e) => (
+        <Cell
+          key={e.energy}
+          $minor={e.energy !== view.worst}
+          $warn={e.warn && (view.foot.off > 0 || e.level === "shut")}
+        >
+          <span>
+            <b>{e.name}</b> {e.say}
+          </span>
+          <small>
+            {e.reading || e.by
+              ? [e.reading, clock(e.at), e.by, e.meter && `meter ${e.meter.replace(/^m-/, "")}`]
+                  .filter(Boolean)
+                  .join(" · ")
+              : e.how}
+          </small>
+        </Cell>
+      ))}
+      {view.loose.map((l) => (
+        <Cell key={l.move} $warn $minor>
+          <b>{l.say}</b>
+          <small>since: {l.move.toLowerCase()} off</small>
+        </Cell>
+      ))}
+      <Spring />
+      <Cell $minor={job.waiting === 0 && job.signal !== "signed-out"}>
+        <span>
+          {view.here.length > 0
+            ? view.here.map((h) => (h === "you" ? "You" : h)).join(" and ")
+            : "Nobody here yet"}
+        </span>
+        <small>
+          {signalWords(job)} {job.signal === "signed-out" && <Plain onPress={signIn}>Sign in</Plain>}
+        </small>
+      </Cell>
+      <StopButton onPress={() => setStopping(true)}>Stop</StopButton>
+      <Dialogue title="Stop the job" open={stopping} onClose={() => setStopping(false)}>
+        {view.stops.map((s) => (
+          <Reason
+            key={s.label}
+            onPress={() => {
+              setStopping(false);
+              void job.record(s.makes);
+            }}
+          >
+            {s.label}
+            <small>{s.says}</small>
+          </Reason>
+        ))}
+        <Plain onPress={() => setStopping(false)}>Go on working</Plain>
+      </Dialogue>
+    </Bar>
+  );
+}

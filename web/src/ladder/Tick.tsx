@@ -1,0 +1,39 @@
+import { Button } from "react-aria-components";
+import styled from "styled-components";
+
+/** One thing that is so or not yet so: a square to tick and its words. */
+export const Tick = styled(Button)<{ $ticked: boolean }>`
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  min-height: 60px;
+  width: 100%;
+  padding: 8px 14px;
+  border: 2px solid ${(p) => p.theme.pine};
+  background: ${(p) => p.theme.sheet};
+  color: ${(p) => p.theme.ink};
+  font: 600 19px/1.25 ${(p) => p.theme.text};
+  text-align: left;
+  cursor: pointer;
+  &[data-focus-visible] {
+    outline: 3px solid ${(p) => p.theme.ink};
+    outline-offset: 2px;
+  }
+  i {
+    flex: none;
+    display: grid;
+    place-items: center;
+    width: 30px;
+    height: 30px;
+    border: 2.5px solid ${(p) => p.theme.pine};
+    background: ${(p) => (p.$ticked ? p.theme.pine : "transparent")};
+    color: ${(p) => p.theme.onStrong};
+    font-style: normal;
+  }
+  small {
+    display: block;
+    font-size: ${(p) => p.theme.glance};
+    font-weight: 400;
+    color: ${(p) => p.theme.inkQuiet};
+  }
+`;

@@ -1,0 +1,87 @@
+import type { Find, JobDocument, JobEvent, View } from "../api/client";
+import type { Ask, Reply } from "./worker";
+
+interface Waiting {
+  call: Ask["call"];
+  resolve(value: unknown): void;
+  reject(err: Error): void;
+}
+
+/**
+ * The core, asked through its worker. A worker that dies answers every question
+ * with an error; the next question starts a new one, and its jobs are opened
+ * again from the device's store (generation tells that it is another).
+ */
+class CoreWorker {
+  generation = 0;
+  private worker?: Worker;
+  private n = 0;
+  private waiting = new Map<number, Waiting>();
+
+  private started(): Worker {
+    if (this.worker) return this.worker;
+    const worker = new Worker(new URL("./worker.ts", import.meta.url), { type: "module" });
+    this.generation++;
+    worker.onmessage = (message: MessageEvent<Reply>) => {
+      const { n, took = 0 } = message.data;
+      const asked = this.waiting.get(n);
+      this.waiting.delete(n);
+      // What the core took stands among the page's own measures.
+      performance.measure(`core ${asked?.call ?? "ready"}`, {
+        start: Math.max(0, performance.now() - took),
+        duration: took,
+      });
+      if (message.data.error) asked?.reject(new Error(message.data.error));
+      else asked?.resolve(message.data.ok);
+    };
+    worker.onerror = (event) => {
+      event.preventDefault();
+      this.drop(new Error("The core stopped and is started again: " + event.message));
+    };
+    this.worker = worker;
+    return worker;
+  }
+
+  private drop(err: Error) {
+    this.worker?.terminate();
+    this.worker = undefined;
+    for (const asked of this.waiting.values()) asked.reject(err);
+    this.waiting.clear();
+  }
+
+  private ask<T>(call: Ask["call"], ...args: string[]): Promise<T> {
+    const worker = this.started();
+    const n = ++this.n;
+    return new Promise<T>((resolve, reject) => {
+      this.waiting.set(n, { call, resolve: resolve as (value: unknown) => void, reject });
+      worker.postMessage({ n, call, args } satisfies Ask);
+    });
+  }
+
+  /** Starts loading the core, so that it is ready when a job is opened. */
+  warm() {
+    this.started();
+  }
+
+  open(map: string, job: JobDocument["job"]) {
+    return this.ask<string>("open", map, JSON.stringify(job));
+  }
+
+  add(job: string, events: JobEvent[]) {
+    return this.ask<{ id: string; problem: string }[]>("add", job, JSON.stringify(events));
+  }
+
+  check(event: JobEvent) {
+    return this.ask<true>("check", JSON.stringify(event));
+  }
+
+  view(job: string, viewer: { person: string; device: string }, now: Date) {
+    return this.ask<View>("view", job, JSON.stringify(viewer), now.toISOString());
+  }
+
+  find(job: string, viewer: { person: string; device: string }, now: Date) {
+    return this.ask<Find>("find", job, JSON.stringify(viewer), now.toISOString());
+  }
+}
+
+export const core = new CoreWorker();

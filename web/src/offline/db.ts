@@ -1,0 +1,74 @@
+import { Dexie, type EntityTable, type Table } from "dexie";
+import type { JobDocument, JobEvent, Me } from "../api/client";
+
+/** An event as the device keeps it: waiting to be sent, sent, or refused with its problem. */
+export interface KeptEvent {
+  id: string;
+  job: string;
+  by: string;
+  device: string;
+  state: "waiting" | "sent" | "refused";
+  problem?: string;
+  event: JobEvent;
+}
+
+interface KeptJob {
+  id: string;
+  doc: JobDocument;
+  /** The last job number that is known here. */
+  cursor: number;
+}
+
+interface KeptMap {
+  key: string;
+  /** Checked JSON of one revision; it never changes. */
+  json: string;
+}
+
+interface Setting {
+  key: string;
+  value: unknown;
+}
+
+class DeviceStore extends Dexie {
+  jobs!: EntityTable<KeptJob, "id">;
+  maps!: EntityTable<KeptMap, "key">;
+  events!: EntityTable<KeptEvent, "id">;
+  settings!: Table<Setting, string>;
+
+  constructor() {
+    super("evensteps");
+    this.version(1).stores({
+      jobs: "id",
+      maps: "key",
+      events: "id, job, [job+device], [state+by]",
+      settings: "key",
+    });
+  }
+}
+
+export const db = new DeviceStore();
+
+async function setting<T>(key: string): Promise<T | undefined> {
+  return (await db.settings.get(key))?.value as T | undefined;
+}
+
+/** This device's id, made at its first use. */
+export async function deviceId(): Promise<string> {
+  return db.transaction("rw", db.settings, async () => {
+    const known = await setting<string>("device");
+    if (known) return known;
+    const made = "dev-" + crypto.randomUUID().slice(0, 13);
+    await db.settings.put({ key: "device", value: made });
+    return made;
+  });
+}
+
+/** Who last signed in here, so that work goes on when the session has ended. */
+export const lastPerson = () => setting<Me>("person");
+export const keepPerson = (me: Me) => db.settings.put({ key: "person", value: me });
+export const forgetPerson = () => db.settings.delete("person");
+
+/** The theme of this device. */
+export const keptTheme = () => setting<"day" | "torch">("theme");
+export const keepTheme = (name: "day" | "torch") => db.settings.put({ key: "theme", value: name });

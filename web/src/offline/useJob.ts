@@ -1,0 +1,201 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { v7 as uuid } from "uuid";
+import { api, got, Problem, type JobEvent, type Make, type View } from "../api/client";
+import { core } from "./core";
+import { db, deviceId, type KeptEvent } from "./db";
+import {
+  onEvents,
+  onSignal,
+  post,
+  pull,
+  run,
+  send,
+  since,
+  tellOtherTabs,
+  waitingFor,
+  type Signal,
+} from "./outbox";
+
+const pullEvery = 15_000;
+
+export interface JobHere {
+  view?: View;
+  /** The job cannot be shown: what happened and what to do. */
+  failed?: string;
+  /** The last record was not kept: why. */
+  refused?: string;
+  waiting: number;
+  signal: Signal;
+  record(makes: Make[]): Promise<boolean>;
+  again(): void;
+}
+
+/** Makes events of what a touch records: one moment, numbered on. */
+async function eventsOf(job: string, person: string, makes: Make[]): Promise<JobEvent[]> {
+  const device = await deviceId();
+  const mine = await db.events.where({ job, device }).toArray();
+  const n = Math.max(0, ...mine.map((m) => m.event.n));
+  const seen = Math.max((await db.jobs.get(job))?.cursor ?? 0, ...mine.map((m) => m.event.num ?? 0));
+  const moment = { wall: new Date().toISOString(), since: since(), run, seen };
+  return makes.map((make, i) => ({
+    id: uuid(),
+    job,
+    by: person,
+    device,
+    n: n + i + 1,
+    ...moment,
+    kind: make.kind,
+    body: make.body,
+  }));
+}
+
+const kept = (event: JobEvent): KeptEvent => ({
+  id: event.id,
+  job: event.job,
+  by: event.by,
+  device: event.device,
+  state: "waiting",
+  event,
+});
+
+/** Brings a job and its map to the device; what is here already serves without signal. */
+async function bring(job: string): Promise<void> {
+  const here = await db.jobs.get(job);
+  try {
+    const doc = got(await api.GET("/jobs/{job}", { params: { path: { job } } }));
+    const key = `${doc.map}@${doc.revision}`;
+    if (!(await db.maps.get(key))) {
+      const path = { map: doc.map, revision: doc.revision };
+      const map = got(await api.GET("/maps/{map}/{revision}", { params: { path } }));
+      await db.maps.put({ key, json: JSON.stringify(map) });
+    }
+    await db.jobs.put({ id: job, doc, cursor: here?.cursor ?? 0 });
+  } catch (err) {
+    if (!here || (err instanceof Problem && err.status === 404)) throw err;
+  }
+}
+
+/**
+ * One job on this device: its view from the core, and the recording of touches.
+ * Nothing is painted as done before the device's store has it.
+ */
+export function useJob(job: string, person: string): JobHere {
+  const [view, setView] = useState<View>();
+  const [failed, setFailed] = useState<string>();
+  const [refused, setRefused] = useState<string>();
+  const [waiting, setWaiting] = useState(0);
+  const [signal, setSignal] = useState<Signal>("sent");
+  const [tries, setTries] = useState(0);
+  const opened = useRef(0);
+  const inCore = useRef(new Map<string, number>()); // event id -> its number, 0 while it has none
+
+  const show = useCallback(async () => {
+    const look = async () => {
+      if (opened.current === 0 || opened.current !== core.generation) {
+        const here = await db.jobs.get(job);
+        const map = here && (await db.maps.get(`${here.doc.map}@${here.doc.revision}`));
+        if (!here || !map) throw new Error("This job is not on this device yet. Load it once with signal.");
+        await core.open(map.json, here.doc.job);
+        opened.current = core.generation;
+        inCore.current.clear();
+      }
+      const news = (await db.events.where({ job }).toArray())
+        .filter((e) => e.state !== "refused" && inCore.current.get(e.id) !== (e.event.num ?? 0))
+        .map((e) => e.event);
+      if (news.length > 0) await core.add(job, news);
+      news.forEach((e) => inCore.current.set(e.id, e.num ?? 0));
+      return core.view(job, { person, device: await deviceId() }, new Date());
+    };
+    // A worker that died is started again from the device's store, once.
+    const now = await look().catch(look);
+    setWaiting(await waitingFor(person));
+    setView(now);
+  }, [job, person]);
+
+  useEffect(() => {
+    let gone = false;
+    opened.current = 0;
+    const sync = async () => {
+      await send(person);
+      await pull(job).catch(() => undefined); // no signal: what is here serves
+    };
+    const begin = async () => {
+      try {
+        await bring(job);
+        await pull(job).catch(() => undefined);
+        if (!gone) await show();
+        setFailed(undefined);
+        await send(person);
+      } catch (err) {
+        if (!gone) setFailed(err instanceof Error ? err.message : String(err));
+      }
+    };
+    void begin();
+    const off = [
+      onEvents((changed) => {
+        if (changed === job && opened.current > 0) void show();
+      }),
+      onSignal(setSignal),
+    ];
+    const timer = setInterval(() => void sync(), pullEvery);
+    const now = () => void sync();
+    window.addEventListener("online", now);
+    window.addEventListener("focus", now);
+    return () => {
+      gone = true;
+      off.forEach((stop) => stop());
+      clearInterval(timer);
+      window.removeEventListener("online", now);
+      window.removeEventListener("focus", now);
+    };
+  }, [job, person, show, tries]);
+
+  const record = useCallback(
+    async (makes: Make[]) => {
+      setRefused(undefined);
+      let events: JobEvent[] = [];
+      let stored = false;
+      try {
+        // One touch after the other, over all tabs, so that the numbers run on.
+        await navigator.locks.request("evensteps-record", async () => {
+          events = await eventsOf(job, person, makes);
+          for (const event of events) await core.check(event);
+          stored = await db.events.bulkAdd(events.map(kept)).then(
+            () => true,
+            () => false,
+          );
+        });
+      } catch (err) {
+        setRefused(err instanceof Error ? err.message : String(err));
+        return false;
+      }
+      if (!stored) {
+        // The store refuses (full, or a private window): it counts only once the server has it.
+        try {
+          const answers = await post(job, events);
+          const bad = answers.find((a) => a.outcome === "refused");
+          if (bad) throw new Error(bad.problem);
+          await core.add(
+            job,
+            events.map((e, i) => ({ ...e, num: answers[i]?.num, t: answers[i]?.t })),
+          );
+          setRefused(
+            "This device cannot keep records (its storage is full or closed). This one went to the server.",
+          );
+        } catch {
+          setRefused(
+            "Not recorded: this device cannot keep it and the server does not answer. Free some space, then touch again.",
+          );
+          return false;
+        }
+      }
+      await show();
+      tellOtherTabs(job);
+      void send(person);
+      return true;
+    },
+    [job, person, show],
+  );
+
+  return { view, failed, refused, waiting, signal, record, again: () => setTries((n) => n + 1) };
+}

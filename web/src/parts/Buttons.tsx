@@ -1,0 +1,184 @@
+import { useRef, type ReactNode } from "react";
+import { Button } from "react-aria-components";
+import styled, { css } from "styled-components";
+import type { Theme } from "./theme";
+
+const calm = css`
+  &[data-focus-visible] {
+    outline: 3px solid ${(p) => p.theme.ink};
+    outline-offset: 3px;
+  }
+`;
+
+/** A plain button with a strong edge. */
+export const Plain = styled(Button)`
+  min-height: ${(p) => p.theme.touchSmall};
+  padding: 8px 18px;
+  border: 2px solid ${(p) => p.theme.ink};
+  background: ${(p) => p.theme.paper};
+  color: ${(p) => p.theme.ink};
+  font: 600 ${(p) => p.theme.work} / 1.2 ${(p) => p.theme.text};
+  text-align: left;
+  cursor: pointer;
+  &[data-pressed] {
+    background: ${(p) => p.theme.well};
+  }
+  &[data-disabled] {
+    border-style: dashed;
+    background: ${(p) => p.theme.sheet};
+    color: ${(p) => p.theme.inkQuiet};
+    cursor: default;
+  }
+  ${calm}
+`;
+
+/** The one that leads on. */
+export const Strong = styled(Plain)`
+  background: ${(p) => p.theme.strong};
+  color: ${(p) => p.theme.doneText};
+  text-align: center;
+  &[data-pressed] {
+    filter: brightness(1.4);
+    background: ${(p) => p.theme.strong};
+  }
+`;
+
+const Tall = styled(Plain)`
+  position: relative;
+  min-height: 80px;
+  padding: 10px 44px 10px 16px;
+  small {
+    display: block;
+    font-size: ${(p) => p.theme.glance};
+    font-weight: 400;
+    color: ${(p) => p.theme.inkQuiet};
+    max-width: 15ch;
+  }
+`;
+
+const Key = styled.kbd`
+  position: absolute;
+  top: 8px;
+  right: 10px;
+  font: 500 ${(p) => p.theme.small} / 1 ${(p) => p.theme.mono};
+`;
+
+interface ActionProps {
+  label: string;
+  says?: string;
+  letter?: string;
+  onPress: () => void;
+}
+
+/** An action of the lower strip, with the letter that does the same. */
+export function Action({ label, says, letter, onPress }: ActionProps) {
+  return (
+    <Tall onPress={onPress}>
+      {label}
+      {says && <small>{says}</small>}
+      {letter && <Key aria-hidden="true">{letter}</Key>}
+    </Tall>
+  );
+}
+
+type Which = "out" | "back" | "even";
+
+const edge = (theme: Theme, side: Which) => ({ out: theme.clay, back: theme.pine, even: theme.ink })[side];
+
+const DoneButton = styled(Button)<{ $side: Which; $open: boolean }>`
+  position: relative;
+  flex: 1;
+  min-width: 260px;
+  min-height: 80px;
+  padding: 10px 76px 10px 24px;
+  border: ${(p) => (p.theme.name === "torch" ? `2px solid ${edge(p.theme, p.$side)}` : 0)};
+  color: ${(p) => (p.theme.name === "torch" ? edge(p.theme, p.$side) : p.theme.doneText)};
+  background: ${(p) => ({ out: p.theme.doneOut, back: p.theme.doneBack, even: p.theme.strong })[p.$side]};
+  clip-path: ${(p) =>
+    p.$side === "back"
+      ? "polygon(0 0, calc(100% - 22px) 0, 100% 22px, 100% 100%, 0 100%)"
+      : "polygon(0 0, 100% 0, 100% calc(100% - 22px), calc(100% - 22px) 100%, 0 100%)"};
+  text-align: left;
+  cursor: pointer;
+  font: 700 28px/1.15 ${(p) => p.theme.text};
+  small {
+    display: block;
+    margin-top: 2px;
+    font-size: ${(p) => p.theme.work};
+    font-weight: 500;
+  }
+  &[data-pressed] {
+    filter: brightness(1.2);
+  }
+  &[data-focus-visible] {
+    box-shadow: inset 0 0 0 4px ${(p) => p.theme.lit};
+  }
+  ${(p) =>
+    p.$open &&
+    css`
+      clip-path: none;
+      color: ${p.theme.ink};
+      background: ${p.theme.sheet};
+      border: 3px dashed ${edge(p.theme, p.$side)};
+      &[data-focus-visible] {
+        box-shadow: none;
+        outline: 3px solid ${p.theme.ink};
+        outline-offset: 2px;
+      }
+    `}
+`;
+
+/** A second touch within this is a slip of a wet glove. */
+export const slip = 700;
+
+/** Lets a touch through, and not a second one right after it. */
+export function useOnce(act: () => void) {
+  const last = useRef(-slip);
+  return () => {
+    const now = performance.now();
+    if (now - last.current < slip) return;
+    last.current = now;
+    act();
+  };
+}
+
+interface DoneProps {
+  side: Which;
+  label: string;
+  says: string;
+  /** What is still to look at: the touch then records half. */
+  open?: string[];
+  /** There is no half of it: what is open comes first. */
+  whole?: boolean;
+  /** Not yet: dashed, in its own words. */
+  notYet?: boolean;
+  letter?: string;
+  onPress: () => void;
+}
+
+/** Done says on itself what it will record. While something is open it is dashed and says what. */
+export function Done({
+  side,
+  label,
+  says,
+  open = [],
+  whole,
+  notYet,
+  letter = "Space",
+  onPress,
+}: DoneProps): ReactNode {
+  const first = open[0];
+  return (
+    <DoneButton $side={side} $open={notYet || open.length > 0} onPress={onPress}>
+      {first ? `${whole ? "First" : "Half"}: ${first}` : label}
+      <small>
+        {first
+          ? open.length > 1
+            ? `and ${open.length - 1} more, then “${label}”`
+            : `then “${label}”`
+          : says}
+      </small>
+      <Key aria-hidden="true">{letter}</Key>
+    </DoneButton>
+  );
+}

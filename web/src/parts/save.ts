@@ -1,0 +1,9 @@
+/** Hands a text over as a file. */
+export function save(name: string, type: string, text: string) {
+  const url = URL.createObjectURL(new Blob([text], { type: `${type};charset=utf-8` }));
+  const link = document.createElement("a");
+  link.href = url;
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(url);
+}

@@ -1,0 +1,11 @@
+import { css } from "styled-components";
+import type { Theme } from "./theme";
+
+/** A ground that shows a shade at its edge where more lies beyond it. */
+export const moreBelow = (ground: "paper" | "well") => css`
+  background:
+    linear-gradient(${(p) => p.theme[ground as keyof Theme]}, ${(p) => p.theme[ground as keyof Theme]})
+      bottom / 100% 26px no-repeat local,
+    linear-gradient(transparent, rgb(0 0 0 / 30%)) bottom / 100% 14px no-repeat scroll,
+    ${(p) => p.theme[ground as keyof Theme]};
+`;

@@ -1,0 +1,74 @@
+import { useState, type FormEvent } from "react";
+import styled from "styled-components";
+import { api, got, wentWrong } from "../api/client";
+import { Plain, Strong } from "../parts/Buttons";
+import { Complaint, Dialogue, Field } from "../parts/Sheets";
+import { least } from "./session";
+
+const Form = styled.form`
+  display: grid;
+  gap: 14px;
+`;
+
+/** Changes one's own password; it ends one's sessions on other devices. */
+export function ChangePassword({ onClose }: { onClose: () => void }) {
+  const [old, setOld] = useState("");
+  const [now, setNow] = useState("");
+  const [wrong, setWrong] = useState("");
+  const [done, setDone] = useState(false);
+
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    if (now.length < least) {
+      setWrong(`The new password needs at least ${least} letters.`);
+      return;
+    }
+    try {
+      got(await api.POST("/me/password", { body: { old, new: now } }));
+      setDone(true);
+    } catch (err) {
+      setWrong(wentWrong(err));
+    }
+  };
+
+  return (
+    <Dialogue title="Change your password" open onClose={onClose}>
+      {done ? (
+        <>
+          <p>
+            It is changed. Other devices ask for the new one; what was recorded on them stays there until
+            then.
+          </p>
+          <Strong onPress={onClose}>Good</Strong>
+        </>
+      ) : (
+        <Form onSubmit={(e) => void submit(e)}>
+          <Field>
+            The old one
+            <input
+              type="password"
+              value={old}
+              maxLength={200}
+              autoComplete="current-password"
+              autoFocus
+              onChange={(e) => setOld(e.target.value)}
+            />
+          </Field>
+          <Field>
+            The new one, at least {least} letters
+            <input
+              type="password"
+              value={now}
+              maxLength={200}
+              autoComplete="new-password"
+              onChange={(e) => setNow(e.target.value)}
+            />
+          </Field>
+          {wrong && <Complaint role="alert">{wrong}</Complaint>}
+          <Strong type="submit">Change it</Strong>
+          <Plain onPress={onClose}>Leave it</Plain>
+        </Form>
+      )}
+    </Dialogue>
+  );
+}

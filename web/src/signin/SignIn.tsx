@@ -1,0 +1,129 @@
+import { useState, type FormEvent } from "react";
+import styled from "styled-components";
+import { api, got, wentWrong, type Me } from "../api/client";
+import { Plain, Strong } from "../parts/Buttons";
+import { EvenMark } from "../parts/Marks";
+import { Complaint, Dialogue, Field } from "../parts/Sheets";
+
+const Page = styled.main`
+  min-height: 100%;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  @media (max-width: 800px) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+
+const Face = styled.div`
+  display: grid;
+  align-content: center;
+  gap: 20px;
+  padding: 48px;
+  background: ${(p) => p.theme.sheet};
+  border-right: 2px solid ${(p) => p.theme.ink};
+  h1 {
+    font-size: 52px;
+    line-height: 1;
+  }
+  p {
+    font-size: 22px;
+    max-width: 24em;
+  }
+`;
+
+const Form = styled.form`
+  align-self: center;
+  display: grid;
+  gap: 18px;
+  padding: 48px;
+  width: min(480px, 100%);
+  h2 {
+    font-size: 26px;
+  }
+`;
+
+interface SignInProps {
+  name?: string;
+  /** Over the screen that is open, so that nothing on it is lost. */
+  over?: boolean;
+  onSignedIn: (me: Me) => void;
+  onClose?: () => void;
+}
+
+export function SignIn({ name: known = "", over = false, onSignedIn, onClose }: SignInProps) {
+  const [name, setName] = useState(known);
+  const [password, setPassword] = useState("");
+  const [wrong, setWrong] = useState("");
+  const [busy, setBusy] = useState(false);
+
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    if (busy) return;
+    if (!name.trim() || !password) {
+      setWrong("Enter your name and your password.");
+      return;
+    }
+    setBusy(true);
+    setWrong("");
+    try {
+      onSignedIn(got(await api.POST("/sign-in", { body: { name, password } })));
+    } catch (err) {
+      setWrong(wentWrong(err));
+      setBusy(false);
+    }
+  };
+
+  const fields = (
+    <>
+      <Field>
+        Name
+        <input
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          autoComplete="username"
+          autoCapitalize="none"
+          autoFocus={!known}
+          maxLength={80}
+        />
+      </Field>
+      <Field>
+        Password
+        <input
+          type="password"
+          value={password}
+          onChange={(e) => setPassword(e.target.value)}
+          autoComplete="current-password"
+          autoFocus={!!known}
+          maxLength={200}
+        />
+      </Field>
+      {wrong && <Complaint role="alert">{wrong}</Complaint>}
+      <Strong type="submit">{busy ? "Signing in …" : "Sign in"}</Strong>
+    </>
+  );
+
+  if (over) {
+    return (
+      <Dialogue title="Sign in again" open onClose={onClose ?? (() => undefined)}>
+        <p>What you recorded is on this device and is sent as soon as you are in.</p>
+        <Form as="form" onSubmit={(e: FormEvent) => void submit(e)} style={{ padding: 0, width: "100%" }}>
+          {fields}
+          <Plain onPress={onClose}>Later</Plain>
+        </Form>
+      </Dialogue>
+    );
+  }
+  return (
+    <Page>
+      <Face>
+        <EvenMark size={150} />
+        <h1>Even Steps</h1>
+        <p>Into a machine and back out of it. What came off is back, counted and proven.</p>
+      </Face>
+      <Form onSubmit={(e) => void submit(e)}>
+        <h2>Sign in</h2>
+        {fields}
+      </Form>
+    </Page>
+  );
+}

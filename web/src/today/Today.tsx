@@ -1,0 +1,145 @@
+import { useQuery } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+import { api, got, type JobRow } from "../api/client";
+import { Plain, Strong } from "../parts/Buttons";
+import { Hall } from "../parts/Hall";
+import { Complaint } from "../parts/Sheets";
+import { band } from "../parts/text";
+import { useSession } from "../signin/session";
+import { LyingLadder } from "./LyingLadder";
+import { bringWords, sections } from "./sections";
+
+const Group = styled.h2`
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  gap: 0 18px;
+  margin-top: 6px;
+  font-size: 17px;
+  color: ${(p) => p.theme.inkQuiet};
+`;
+
+const Row = styled.article<{ $open: boolean }>`
+  display: grid;
+  grid-template-columns: 226px minmax(0, 1fr) minmax(0, 270px) 128px;
+  gap: 20px;
+  align-items: center;
+  padding: 12px 14px 12px 18px;
+  background: ${(p) => p.theme.sheet};
+  border: 1px solid ${(p) => p.theme.ruleStrong};
+  border-left: 7px solid ${(p) => (p.$open ? p.theme.clay : p.theme.ruleStrong)};
+  @media (max-width: 900px) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  > button {
+    text-align: center;
+  }
+  h3 {
+    font-size: 20px;
+    line-height: 1.25;
+  }
+  p {
+    font-size: ${(p) => p.theme.glance};
+    color: ${(p) => p.theme.inkQuiet};
+  }
+  p b {
+    display: inline;
+    font-size: inherit;
+    color: ${(p) => p.theme.ink};
+  }
+`;
+
+const Warn = styled.strong`
+  display: block;
+  color: ${(p) => p.theme.amber};
+`;
+
+const Skeleton = styled.div`
+  height: 96px;
+  background: ${(p) => p.theme.well};
+`;
+
+const touches = { open: "Go on", new: "Open", closed: "Open", waiting: "Open", signed: "See" } as const;
+
+function JobLine({ job, first }: { job: JobRow; first: boolean }) {
+  const go = useNavigate();
+  const { stage } = job;
+  const to = stage === "signed" ? `/jobs/${job.id}/even` : `/jobs/${job.id}`;
+  const Go = stage === "open" && first ? Strong : Plain;
+  const time = stage === "new" || stage === "open" ? band(job.p50, job.p80) : "";
+  return (
+    <Row $open={stage === "open"}>
+      <LyingLadder marks={job.marks} />
+      <div>
+        <h3>{job.title}</h3>
+        <p>
+          {stage === "open" && <b>{job.since} · </b>}
+          {job.words && <>“{job.words}” · </>}
+          {job.place}
+        </p>
+      </div>
+      <div>
+        {job.warn && <Warn>{job.warn}</Warn>}
+        {job.stops && <Warn>{job.stops}</Warn>}
+        {stage === "new" ? (
+          <p>
+            {job.bring.length > 0 ? `Bring ${bringWords(job.bring)}. ` : `${job.goal}. `}
+            {time}
+          </p>
+        ) : (
+          <p>
+            {job.goal}. {stage === "open" ? job.standing : job.headline}
+            {time && stage === "open" && ` · ${time} to go`}
+          </p>
+        )}
+      </div>
+      <Go onPress={() => void go(to)} aria-label={`${touches[stage]}: ${job.title}`}>
+        {touches[stage]}
+      </Go>
+    </Row>
+  );
+}
+
+export function Today() {
+  const { signedOut } = useSession();
+  const jobs = useQuery({
+    queryKey: ["jobs"],
+    queryFn: async () => got(await api.GET("/jobs")).jobs,
+    refetchOnMount: "always",
+  });
+
+  const open = jobs.data?.filter((j) => j.stage === "open").length ?? 0;
+  const weekday = new Intl.DateTimeFormat("en", { weekday: "long" }).format(new Date());
+  const count = jobs.data?.length ?? 0;
+  const note = `${weekday} · ${count} ${count === 1 ? "job" : "jobs"}, ${open} ${open === 1 ? "machine" : "machines"} open`;
+  return (
+    <Hall title="Today" note={jobs.data && note}>
+      {jobs.isPending && (
+        <>
+          <Skeleton />
+          <Skeleton />
+        </>
+      )}
+      {jobs.isError && !signedOut && (
+        <Complaint role="alert">
+          {jobs.error.message} <Plain onPress={() => void jobs.refetch()}>Try again</Plain>
+        </Complaint>
+      )}
+      {jobs.data?.length === 0 && (
+        <p>No jobs yet. A job stands here as soon as the office has taken the call.</p>
+      )}
+      {sections(jobs.data ?? []).map((group) => (
+        <section key={group.title + (group.note ?? "")} aria-label={group.note ?? group.title}>
+          <Group>
+            {group.title}
+            <span>{group.note ?? group.jobs.length}</span>
+          </Group>
+          {group.jobs.map((j) => (
+            <JobLine key={j.id} job={j} first={j === jobs.data?.[0]} />
+          ))}
+        </section>
+      ))}
+    </Hall>
+  );
+}
