@@ -1,0 +1,79 @@
+package demo_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"evensteps/core/ladder"
+	"evensteps/core/record"
+	"evensteps/demo"
+	"evensteps/library"
+	"evensteps/server"
+	"evensteps/store"
+	"evensteps/store/cluster"
+)
+
+func TestFillingTwiceChangesNothing(t *testing.T) {
+	ctx := t.Context()
+	db, remove, err := cluster.Throwaway(ctx)
+	require.NoError(t, err)
+	defer remove()
+	s, err := store.Open(ctx, db.URL)
+	require.NoError(t, err)
+	defer func() { assert.NoError(t, s.Close()) }()
+	now := time.Now()
+	require.NoError(t, demo.Fill(ctx, s, server.HashPassword, now))
+	first, err := s.Events(ctx, "j-102", 0, 1000)
+	require.NoError(t, err)
+	assert.Greater(t, len(first), 30)
+	require.NoError(t, demo.Fill(ctx, s, server.HashPassword, now.Add(time.Hour)))
+	again, err := s.Events(ctx, "j-102", 0, 1000)
+	require.NoError(t, err)
+	assert.Equal(t, first, again)
+	jobs, err := s.Jobs(ctx)
+	require.NoError(t, err)
+	assert.Len(t, jobs, 14)
+	m, err := s.Map(ctx, "tidemoor-tv6", 3)
+	require.NoError(t, err)
+	for job, want := range map[string]struct{ headline, current string }{
+		"j-101": {"Two things short of even", "out"},
+		"j-102": {"Four things short of even", "back"},
+		"j-103": {"Two things short of even", "out"},
+		"j-104": {"Six things short of even", "out"}, // the proof has ended: measured again before the work goes on
+		"j-105": {"Even, signed off", "signed"},
+		"j-106": {"Closed, not repaired", "signed"},
+		"j-107": {"Two things short of even", "out"},
+		"j-108": {"Four things short of even", "out"},
+		"j-109": {"Six things short of even", "work"},
+		"j-110": {"Even", "sign-off"},
+		"j-111": {"Closed, not repaired", "sign-off"},
+		"j-112": {"Even, signed off", "signed"},
+	} {
+		kept, err := s.Job(ctx, job)
+		require.NoError(t, err)
+		book := ladder.Open(m, ladder.Job{ID: job, Complaint: kept.Complaint})
+		events, err := s.Events(ctx, job, 0, 1000)
+		require.NoError(t, err)
+		for _, e := range events {
+			f, err := record.Read(e)
+			require.NoError(t, err)
+			book.Add(f)
+		}
+		v := book.View(ladder.Viewer{}, now)
+		assert.Equal(t, want.headline, v.Headline, job)
+		assert.Equal(t, want.current, v.Current.Kind, job)
+	}
+}
+
+func TestThePlayerTellsWhatIsMissing(t *testing.T) {
+	maps, err := library.Maps()
+	require.NoError(t, err)
+	p := demo.NewPlayer(maps[len(maps)-1], ladder.Job{ID: "j-1"}, "jonna", "tab", time.Now(), 1)
+	assert.ErrorContains(t, p.Record("rung.out", record.RungOut{}), "move is missing")
+	require.NoError(t, p.Record("stopped", record.Stopped{Why: "gas smell"}))
+	_, err = p.Step()
+	assert.ErrorContains(t, err, "the job is stopped")
+}

@@ -1,0 +1,296 @@
+// Package demo plays the demo scenario: an invented service company that looks
+// after the kitchens and laundries of holiday cabins, guest houses and a
+// boat-yard canteen along a chain of lake islands. Nothing in it is written
+// into a record by hand: every job is made by playing events through the core,
+// as a technician would by touching Done.
+package demo
+
+import (
+	"encoding/binary"
+	"encoding/json"
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"evensteps/core/ladder"
+	"evensteps/core/machine"
+	"evensteps/core/reading"
+	"evensteps/core/record"
+)
+
+// Player records events on one job as one person with one device would.
+type Player struct {
+	Book   *ladder.Book
+	By     string
+	Device string
+	Clock  time.Time
+	began  time.Time
+	n      map[string]int
+	num    int
+	random *rand.Rand
+	events []record.Event
+}
+
+// NewPlayer begins a job's record at a moment. seed makes its ids the same each
+// time.
+func NewPlayer(m *machine.Map, job ladder.Job, by, device string, at time.Time, seed uint64) *Player {
+	return &Player{Book: ladder.Open(m, job), By: by, Device: device, Clock: at, began: at, n: map[string]int{}, random: rand.New(rand.NewPCG(seed, 7))}
+}
+
+// Events are all that was recorded, stamped in the order of recording.
+func (p *Player) Events() []record.Event { return p.events }
+
+// View is the job as this person sees it now.
+func (p *Player) View() *ladder.View {
+	return p.Book.View(ladder.Viewer{Person: p.By, Device: p.Device}, p.Clock)
+}
+
+// Record makes one event and adds it to the record.
+func (p *Player) Record(kind string, body any) error {
+	raw, err := json.Marshal(body)
+	if err != nil {
+		return fmt.Errorf("playing %s: %w", kind, err)
+	}
+	return p.record(kind, raw)
+}
+
+func (p *Player) record(kind string, body json.RawMessage) error {
+	p.n[p.Device]++
+	p.num++
+	at := p.Clock.UTC()
+	e := record.Event{
+		ID: p.id(), Job: p.Book.Job.ID, By: p.By, Device: p.Device, N: p.n[p.Device], Wall: p.Clock, Since: p.Clock.Sub(p.began).Seconds(),
+		Run: "demo", Seen: p.num - 1, Kind: kind, Body: body, Num: p.num, T: &at,
+	}
+	f, err := record.Read(e)
+	if err != nil {
+		return fmt.Errorf("playing %s: %w", kind, err)
+	}
+	p.Book.Add(f)
+	p.events = append(p.events, e)
+	return nil
+}
+
+// id is a UUIDv7 of the player's clock.
+func (p *Player) id() string {
+	var b [16]byte
+	binary.BigEndian.PutUint64(b[:8], uint64(p.Clock.UnixMilli())<<16|p.random.Uint64()&0xfff)
+	binary.BigEndian.PutUint64(b[8:], p.random.Uint64())
+	b[6] = b[6]&0x0f | 0x70
+	b[8] = b[8]&0x3f | 0x80
+	return uuid.UUID(b).String()
+}
+
+// Take lets time pass.
+func (p *Player) Take(d time.Duration) { p.Clock = p.Clock.Add(d) }
+
+// Step does what the view says is next, whole: counts what must be counted,
+// ticks what must be true, proves with readings, and touches Done. It returns
+// false when nothing is left but signing off.
+func (p *Player) Step() (bool, error) {
+	v := p.View()
+	c := v.Current
+	switch c.Kind {
+	case "work", "final", "test":
+		p.Take(3 * time.Minute)
+		if c.Task.Done == nil {
+			return true, p.make(c.Task.Choices[0].Makes, "")
+		}
+		return true, p.touch(c.Task.Done, p.value(c.Task, c.Move+c.Goal))
+	case "out", "back", "check":
+		for _, r := range v.Rungs {
+			if !r.Current {
+				continue
+			}
+			side := r.Home
+			if c.Kind == "out" {
+				side = r.OutSide
+			}
+			return true, p.side(r.ID, side)
+		}
+		return false, fmt.Errorf("the view has no rung %s", c.Move)
+	case "sign-off":
+		for _, snag := range v.Snags { // what only a word settles: a cause, a belonging
+			if len(snag.Touches) > 0 && snag.Explained == nil {
+				return true, p.make(snag.Touches[0].Makes, "")
+			}
+		}
+		return false, nil
+	case "signed", "find":
+		return false, nil
+	}
+	return false, fmt.Errorf("the job is %s: %s", c.Kind, c.Say)
+}
+
+func (p *Player) side(id string, s *ladder.Side) error {
+	p.Take(45 * time.Second)
+	for _, l := range s.Lots {
+		if l.MustCount && l.Counted == nil {
+			if err := p.Record("lot.counted", record.LotCounted{Lot: l.Lot, Side: l.Side, Count: l.Count}); err != nil {
+				return err
+			}
+			p.Take(5 * time.Second)
+		}
+	}
+	for _, g := range s.Plugs {
+		for _, w := range g.Wires {
+			if w.Confirm != nil && !w.Confirmed {
+				if err := p.record(w.Confirm.Kind, w.Confirm.Body); err != nil {
+					return err
+				}
+			}
+		}
+	}
+	for _, l := range s.Lines {
+		if !l.Ticked {
+			if err := p.make([]ladder.Make{l.Tick}, p.lineValue(l)); err != nil {
+				return err
+			}
+			p.Take(4 * time.Second)
+		}
+	}
+	// The side is looked at again: what Done records depends on what was counted.
+	v := p.View()
+	for _, r := range v.Rungs {
+		if r.ID != id || !r.Current {
+			continue
+		}
+		s = r.Home
+		if v.Current.Side == "out" {
+			s = r.OutSide
+		}
+		switch {
+		case s.Done == nil:
+			return fmt.Errorf("%s: %s", id, s.Ticket)
+		case s.Proof != nil && s.Proof.By == "meter":
+			p.Take(time.Minute)
+			return p.prove(s)
+		}
+		return p.touch(s.Done, p.value(s, id))
+	}
+	return fmt.Errorf("the view has no current rung %s", id)
+}
+
+// prove measures every pair of points dead and touches Done with that.
+func (p *Player) prove(s *ladder.Side) error {
+	proof := record.Proof{By: "meter", Meter: "m-4", Before: "230 V", After: "231 V"}
+	if s.Proof.Unit != "V" {
+		proof.Meter, proof.Before, proof.After = "g-2", "21 "+s.Proof.Unit, "0 "+s.Proof.Unit
+	}
+	for i, pair := range s.Proof.Points {
+		proof.Readings = append(proof.Readings, record.PointReading{Between: pair[:], Value: fmt.Sprintf("0.%d %s", 3-i%3, s.Proof.Unit)})
+	}
+	var out record.RungOut
+	if err := json.Unmarshal(s.Done.Makes[0].Body, &out); err != nil {
+		return fmt.Errorf("playing %s: %w", s.Title, err)
+	}
+	out.Proof = &proof
+	return p.Record("rung.out", out)
+}
+
+// value is a good one for what Done asks for, empty where it asks for none.
+func (p *Player) value(s *ladder.Side, id string) string {
+	if s.Value == "" {
+		return ""
+	}
+	m := p.Book.Map
+	var e *machine.Expect
+	if c := m.Check(id); c != nil {
+		e = c.Expect
+	} else if f := m.Final(id); f != nil {
+		e = f.Expect
+	} else if t := m.Test(strings.TrimPrefix(id, "test:")); t != nil {
+		e = t.Expect
+	}
+	return inside(e)
+}
+
+// lineValue is a good value for a line: what was recorded, the middle of what
+// is asked, or something of the right quantity.
+func (p *Player) lineValue(l ladder.Line) string {
+	switch {
+	case l.Ask == "":
+		return ""
+	case l.Was != "":
+		return l.Was
+	case l.Kind == "earth":
+		return "0.1 ohm"
+	case l.Kind == "record":
+		if l.Ask == "in your words" {
+			return "as on the photo"
+		}
+		return l.Ask
+	}
+	move, rest, _ := strings.Cut(l.Line, "/confirm/")
+	if mv := p.Book.Map.Move(move); mv != nil && mv.Back != nil {
+		if k, err := strconv.Atoi(rest); err == nil && k <= len(mv.Back.Confirm) {
+			return inside(mv.Back.Confirm[k-1].Expect)
+		}
+	}
+	return l.Ask
+}
+
+// inside is a value in the middle of what is asked.
+func inside(e *machine.Expect) string {
+	l, err := reading.Within(e, reading.Setting{})
+	switch {
+	case err != nil:
+		return "1"
+	case math.IsInf(l.High, 1):
+		return fmt.Sprintf("%.0f", 2*l.Low)
+	case math.IsInf(l.Low, -1):
+		return fmt.Sprintf("%g", l.High/2)
+	}
+	return strings.TrimSpace(fmt.Sprintf("%.3g %s", (l.Low+l.High)/2, strings.TrimPrefix(l.Quantity.Unit(), "°")))
+}
+
+func (p *Player) touch(t *ladder.Touch, value string) error {
+	if len(t.Open) > 0 {
+		return fmt.Errorf("%s is not whole: %v", t.Label, t.Open)
+	}
+	return p.make(t.Makes, value)
+}
+
+// make records what a touch makes; a value goes into its body.
+func (p *Player) make(makes []ladder.Make, value string) error {
+	for _, m := range makes {
+		body := m.Body
+		if value != "" {
+			var with map[string]any
+			err := json.Unmarshal(body, &with)
+			if err == nil {
+				with["value"] = value
+				body, err = json.Marshal(with)
+			}
+			if err != nil {
+				return fmt.Errorf("playing %s: %w", m.Kind, err)
+			}
+		}
+		if err := p.record(m.Kind, body); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Until plays on until the view says so, or nothing is left to do.
+func (p *Player) Until(stop func(*ladder.View) bool) error {
+	for range 500 {
+		if stop(p.View()) {
+			return nil
+		}
+		more, err := p.Step()
+		if err != nil {
+			return err
+		}
+		if !more {
+			return nil
+		}
+	}
+	return fmt.Errorf("the job %s does not come to an end", p.Book.Job.ID)
+}

@@ -1,0 +1,338 @@
+package demo
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"evensteps/core/ladder"
+	"evensteps/core/machine"
+	"evensteps/core/record"
+	"evensteps/library"
+	"evensteps/store"
+)
+
+// Password is what all demo sign-ins share. It opens invented data on loopback
+// and nothing else.
+const Password = "ferry-0640"
+
+// People of the demo's company, all invented.
+var People = []store.Person{
+	{ID: "jonna", Name: "Jonna Hallvik", SignIn: "jonna", Role: "technician", Tickets: []string{"live-testing"}},
+	{ID: "ilse", Name: "Ilse Brandmo", SignIn: "ilse", Role: "technician", Tickets: []string{"gas"}},
+	{ID: "odda", Name: "Odda Fennrick", SignIn: "odda", Role: "technician", Tickets: []string{"high-voltage", "live-testing"}},
+	{ID: "tuure", Name: "Tuure Askelo", SignIn: "tuure", Role: "technician"},
+	{ID: "mira", Name: "Mira Oxley-Tarn", SignIn: "mira", Role: "lead", Tickets: []string{"gas", "live-testing", "high-voltage"}},
+	{ID: "benno", Name: "Benno Quaymark", SignIn: "benno", Role: "lead", Tickets: []string{"gas"}},
+}
+
+// The boats of the demo.
+const (
+	inner = "07:40 to the inner islands · back 16:10"
+	outer = "09:10 to the outer islands · back 17:25"
+)
+
+var sites = []store.Site{
+	{ID: "boat-yard", Name: "Boat-yard canteen", Island: "Stora Lanne", Ferry: inner},
+	{ID: "school", Name: "School kitchen", Island: "Stora Lanne", Ferry: inner},
+	{ID: "smokehouse", Name: "Smokehouse", Island: "Stora Lanne", Ferry: inner},
+	{ID: "point", Name: "Guest house on the point", Island: "Lillan", Ferry: inner},
+	{ID: "chapel", Name: "Chapel hall", Island: "Lillan", Ferry: inner},
+	{ID: "cabin-3", Name: "Cabin 3", Island: "Ytterskar", Ferry: outer},
+	{ID: "cabin-7", Name: "Cabin 7", Island: "Ytterskar", Ferry: outer},
+	{ID: "cabin-14", Name: "Cabin 14", Island: "Ytterskar", Ferry: outer},
+	{ID: "pilot", Name: "Pilot station", Island: "Ytterskar", Ferry: outer},
+	{ID: "inn", Name: "Inn at the narrows", Island: "Grimsholm", Ferry: outer},
+	{ID: "cabin-21", Name: "Cabin 21", Island: "Grimsholm", Ferry: outer},
+	{ID: "camp", Name: "Camp laundry", Island: "Grimsholm", Ferry: outer},
+}
+
+var appliances = []store.Appliance{
+	{ID: "boat-yard-dryer-1", SiteID: "boat-yard", Name: "dryer 1", Model: "TV6-230", Serial: "L-20417"},
+	{ID: "boat-yard-dryer-2", SiteID: "boat-yard", Name: "dryer 2", Model: "TV6-230", Serial: "L-20418"},
+	{ID: "boat-yard-range", SiteID: "boat-yard", Name: "range", Model: "KR4", Serial: "K-00311"},
+	{ID: "school-dryer", SiteID: "school", Name: "dryer", Model: "TV6-230", Serial: "L-20977"},
+	{ID: "school-oven", SiteID: "school", Name: "oven", Model: "BO2", Serial: "B-11720"},
+	{ID: "smokehouse-dryer", SiteID: "smokehouse", Name: "dryer", Model: "TV6-230-G", Serial: "L-22816"},
+	{ID: "point-dryer", SiteID: "point", Name: "dryer", Model: "TV6-230", Serial: "L-18873"},
+	{ID: "point-dishwasher", SiteID: "point", Name: "dishwasher", Model: "SD1", Serial: "S-40206"},
+	{ID: "chapel-dryer", SiteID: "chapel", Name: "dryer", Model: "TV6-230", Serial: "L-19005"},
+	{ID: "cabin-3-dryer", SiteID: "cabin-3", Name: "dryer", Model: "TV6-230", Serial: "L-21344"},
+	{ID: "cabin-7-dryer", SiteID: "cabin-7", Name: "dryer", Model: "TV6-230", Serial: "L-21347"},
+	{ID: "cabin-14-dryer", SiteID: "cabin-14", Name: "dryer", Model: "TV6-230", Serial: "L-21350"},
+	{ID: "cabin-14-microwave", SiteID: "cabin-14", Name: "microwave", Model: "MW9", Serial: "M-70031"},
+	{ID: "pilot-dryer", SiteID: "pilot", Name: "dryer", Model: "TV6-230", Serial: "L-20003"},
+	{ID: "inn-dryer-1", SiteID: "inn", Name: "dryer 1", Model: "TV6-230-G", Serial: "L-22819"},
+	{ID: "inn-dryer-2", SiteID: "inn", Name: "dryer 2", Model: "TV6-230-G", Serial: "L-22820"},
+	{ID: "inn-dishwasher", SiteID: "inn", Name: "dishwasher", Model: "SD1", Serial: "S-40377"},
+	{ID: "cabin-21-dryer", SiteID: "cabin-21", Name: "dryer", Model: "TV6-230", Serial: "L-21358"},
+	{ID: "camp-dryer-1", SiteID: "camp", Name: "dryer 1", Model: "TV6-230", Serial: "L-20551"},
+	{ID: "camp-dryer-2", SiteID: "camp", Name: "dryer 2", Model: "TV6-230", Serial: "L-20552"},
+}
+
+// scene is one job of the demo: who works it and how far it has come.
+type scene struct {
+	id, appliance, complaint, words string
+	by                              string
+	ago                             time.Duration
+	goal                            string
+	answers                         map[string]string
+	machine                         string // a map's id; the dryer's where it is empty
+	play                            func(*Player) error
+}
+
+var scenes = []scene{
+	{
+		id: "j-101", appliance: "boat-yard-dryer-2", complaint: "thumps", words: "thumps when it turns, worse when full",
+		by: "jonna", ago: 26 * time.Hour, goal: "replace:rollers",
+		play: func(*Player) error { return nil },
+	},
+	{
+		id: "j-102", appliance: "point-dryer", complaint: "thumps", words: "knocks like a boat at the jetty",
+		by: "jonna", ago: 75 * time.Minute, goal: "replace:rollers",
+		play: func(p *Player) error {
+			return p.begunUntil(func(v *ladder.View) bool { return v.Current.Kind == "back" && v.Current.Move == "front-off" })
+		},
+	},
+	{
+		id: "j-103", appliance: "school-dryer", complaint: "not-turning", words: "hums, but the drum stands still",
+		by: "mira", ago: 20 * time.Hour, goal: "replace:drum-belt",
+		play: func(*Player) error { return nil },
+	},
+	{
+		// Left open overnight: the proof has ended, and says so.
+		id: "j-104", appliance: "cabin-14-dryer", complaint: "squeals", words: "screams like a gull when it starts",
+		by: "ilse", ago: 19 * time.Hour, goal: "replace:rollers",
+		play: func(p *Player) error {
+			if err := p.begunUntil(func(v *ladder.View) bool { return v.Current.Kind == "work" }); err != nil {
+				return err
+			}
+			return p.Record("left", record.Left{Tag: "rollers come with the morning ferry"})
+		},
+	},
+	{
+		// Even and signed off, with one thing explained.
+		id: "j-105", appliance: "boat-yard-dryer-1", complaint: "thumps", words: "bumps at every turn",
+		by: "ilse", ago: 51 * time.Hour, goal: "replace:rollers",
+		play: func(p *Player) error {
+			if err := p.begunUntil(func(v *ladder.View) bool { return v.Current.Move == "toe-off" && v.Current.Kind == "back" }); err != nil {
+				return err
+			}
+			// One screw hole was stripped before: one of two goes home.
+			if err := p.Record("lot.counted", record.LotCounted{Lot: "toe-off/1", Side: "back", Count: 1}); err != nil {
+				return err
+			}
+			if err := p.Record("confirmed", record.Confirmed{Confirm: "toe-off/confirm/1"}); err != nil {
+				return err
+			}
+			if err := p.Record("rung.back", record.RungBack{Move: "toe-off"}); err != nil {
+				return err
+			}
+			for _, s := range p.View().Snags {
+				if s.Kind == "fastener-short" {
+					if err := p.Record("snag.explained", record.SnagExplained{Snag: s.ID, Reason: "The left hole is stripped; the screw is taped inside the panel, shown to the customer."}); err != nil {
+						return err
+					}
+				}
+			}
+			if err := p.Until(func(*ladder.View) bool { return false }); err != nil {
+				return err
+			}
+			p.Take(4 * time.Minute)
+			return p.Record("signed-off", record.SignedOff{Customer: "the cook"})
+		},
+	},
+	{
+		// Declined once the price was known: closed again, not repaired.
+		id: "j-106", appliance: "point-dryer", complaint: "squeals", words: "whistles when it is cold",
+		by: "jonna", ago: 9 * 24 * time.Hour, goal: "replace:idler-wheel",
+		play: func(p *Player) error {
+			if err := p.begunUntil(func(v *ladder.View) bool { return v.Current.Move == "belt-slack-toe" }); err != nil {
+				return err
+			}
+			if err := p.Record("goal.dropped", record.GoalDropped{Goal: "replace:idler-wheel", Reason: "declined"}); err != nil {
+				return err
+			}
+			if err := p.Until(func(*ladder.View) bool { return false }); err != nil {
+				return err
+			}
+			return p.Record("signed-off", record.SignedOff{Customer: "the host"})
+		},
+	},
+	{
+		// A gas machine: whoever has no gas ticket stops on the way.
+		id: "j-107", appliance: "inn-dryer-1", complaint: "no-heat", words: "turns and turns, stays cold",
+		by: "benno", ago: 5 * time.Hour, goal: "replace:gas-valve", answers: map[string]string{"fuel": "gas"},
+		play: func(*Player) error { return nil },
+	},
+	{
+		// Going in, right now.
+		id: "j-108", appliance: "chapel-dryer", complaint: "no-heat", words: "blows cold since the storm",
+		by: "odda", ago: 50 * time.Minute, goal: "replace:element-kit",
+		play: func(p *Player) error {
+			return p.begunUntil(func(v *ladder.View) bool { return v.Current.Move == "heater-box-off" })
+		},
+	},
+	{
+		// At the bottom, two people at it.
+		id: "j-109", appliance: "camp-dryer-1", complaint: "not-turning", words: "hums once, then nothing",
+		by: "ilse", ago: 95 * time.Minute, goal: "replace:motor",
+		play: func(p *Player) error {
+			if err := p.Record("person.here", record.PersonHere{Person: "tuure"}); err != nil {
+				return err
+			}
+			return p.begunUntil(func(v *ladder.View) bool { return v.Current.Kind == "work" })
+		},
+	},
+	{
+		// Even, and not yet signed off.
+		id: "j-110", appliance: "cabin-3-dryer", complaint: "not-turning", words: "the drum went still with a bang",
+		by: "jonna", ago: 4 * time.Hour, goal: "replace:drum-belt",
+		play: func(p *Player) error { return p.begunUntil(func(*ladder.View) bool { return false }) },
+	},
+	{
+		// Closed again until the part comes.
+		id: "j-111", appliance: "cabin-7-dryer", complaint: "slow", words: "three hours for four towels",
+		by: "tuure", ago: 3 * 24 * time.Hour, goal: "replace:blower-wheel",
+		play: func(p *Player) error {
+			if err := p.begunUntil(func(v *ladder.View) bool { return v.Current.Kind == "work" }); err != nil {
+				return err
+			}
+			if err := p.Record("goal.dropped", record.GoalDropped{Goal: "replace:blower-wheel", Reason: "waiting"}); err != nil {
+				return err
+			}
+			return p.Until(func(*ladder.View) bool { return false })
+		},
+	},
+	{
+		// A call just taken: what is wrong is still to be found.
+		id: "j-113", appliance: "camp-dryer-2", complaint: "no-heat", words: "runs all night and the towels stay wet and cold",
+		by: "mira", ago: 2 * time.Hour,
+		play: func(*Player) error { return nil },
+	},
+	{
+		// A power cut in the night: the clock is the first suspect.
+		id: "j-114", appliance: "school-oven", complaint: "dead", words: "dead since the power cut, not even the light",
+		machine: "lanvik-bo2", by: "benno", ago: 90 * time.Minute,
+		play: func(*Player) error { return nil },
+	},
+	{
+		// Even and signed off, with the cause of the failure found.
+		id: "j-112", appliance: "pilot-dryer", complaint: "no-heat", words: "cold, and it smelled of dust before",
+		by: "odda", ago: 6 * 24 * time.Hour, goal: "replace:cutoff",
+		play: func(p *Player) error {
+			if err := p.begunUntil(func(v *ladder.View) bool { return v.Current.Kind == "back" }); err != nil {
+				return err
+			}
+			if err := p.Record("belonging", record.Belonging{What: "a brass button", Where: "base"}); err != nil {
+				return err
+			}
+			if err := p.Record("cause.answered", record.CauseAnswered{Fault: "cutoff-open", Cause: "air-path", Answer: "no: the flap at the wall was shut with a nest; cleared"}); err != nil {
+				return err
+			}
+			if err := p.Until(func(*ladder.View) bool { return false }); err != nil {
+				return err
+			}
+			return p.Record("signed-off", record.SignedOff{Customer: "the pilot on watch"})
+		},
+	},
+}
+
+// begunUntil begins a visit and plays on.
+func (p *Player) begunUntil(stop func(*ladder.View) bool) error {
+	if err := p.Record("visit.began", record.VisitBegan{}); err != nil {
+		return err
+	}
+	return p.Until(stop)
+}
+
+// Fill puts the demo's company, machines and jobs into a database. What is
+// there already stays, so that a job goes on where it was.
+func Fill(ctx context.Context, s *store.Store, hash func(string) (string, error), now time.Time) error {
+	password, err := hash(Password)
+	if err != nil {
+		return err
+	}
+	for _, p := range People {
+		p.PasswordHash = password
+		if err := s.PutPerson(ctx, p); err != nil {
+			return err
+		}
+	}
+	for _, v := range sites {
+		if err := s.PutSite(ctx, v); err != nil {
+			return err
+		}
+	}
+	for _, v := range appliances {
+		if err := s.PutAppliance(ctx, v); err != nil {
+			return err
+		}
+	}
+	maps, err := library.Maps()
+	if err != nil {
+		return err
+	}
+	for _, m := range maps {
+		if err := s.PutMap(ctx, m); err != nil {
+			return err
+		}
+		same, err := s.SameMap(ctx, m)
+		if err != nil {
+			return err
+		}
+		if !same {
+			return fmt.Errorf("the database holds another revision %d of the map %s; start with --fresh, or give the map a new revision", m.Revision, m.ID)
+		}
+	}
+	for i, sc := range scenes {
+		m := maps[slices.IndexFunc(maps, func(m *machine.Map) bool { return m.ID == cmp.Or(sc.machine, "tidemoor-tv6") })]
+		if err := sc.fill(ctx, s, m, uint64(i+1), now); err != nil {
+			return fmt.Errorf("the demo's job %s: %w", sc.id, err)
+		}
+	}
+	return nil
+}
+
+func (sc *scene) fill(ctx context.Context, s *store.Store, m *machine.Map, seed uint64, now time.Time) error {
+	began := now.Add(-sc.ago).Truncate(time.Second)
+	if err := s.PutJob(ctx, store.Job{ID: sc.id, ApplianceID: sc.appliance, Complaint: sc.complaint, Words: sc.words, MapID: m.ID, MapRevision: m.Revision, CreatedAt: began}); err != nil {
+		return err
+	}
+	kept, err := s.Job(ctx, sc.id)
+	if err != nil {
+		return err
+	}
+	if kept.LastNum > 0 {
+		return nil
+	}
+	job := ladder.Job{ID: sc.id, Complaint: sc.complaint, Words: sc.words, People: map[string]ladder.Person{}}
+	for _, person := range People {
+		job.People[person.ID] = ladder.Person{Name: person.Name, Tickets: person.Tickets}
+	}
+	p := NewPlayer(m, job, sc.by, "demo-tablet", began, seed)
+	for _, o := range m.Options {
+		if value := sc.answers[o.ID]; value != "" {
+			if err := p.Record("option.answered", record.OptionAnswered{Option: o.ID, Value: value}); err != nil {
+				return err
+			}
+		}
+	}
+	if sc.goal != "" {
+		if err := p.Record("goal.added", record.GoalAdded{Goal: sc.goal}); err != nil {
+			return err
+		}
+	}
+	p.Take(10 * time.Minute)
+	if err := sc.play(p); err != nil {
+		return err
+	}
+	for _, e := range p.Events() {
+		if err := s.AppendStamped(ctx, e); err != nil {
+			return err
+		}
+	}
+	return nil
+}

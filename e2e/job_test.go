@@ -1,0 +1,419 @@
+// Package e2e drives the real program in a real browser.
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"evensteps/core/record"
+	"evensteps/e2e/stage"
+	"evensteps/store"
+)
+
+var set *stage.Stage
+
+func TestMain(m *testing.M) {
+	s, err := stage.Set(context.Background())
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		s.Strike()
+		os.Exit(1)
+	}
+	set = s
+	code := m.Run()
+	s.Strike()
+	os.Exit(code)
+}
+
+// play opens a page and works it. What goes wrong leaves a picture.
+func play(t *testing.T, path string, work func(h stage.Hands)) {
+	t.Helper()
+	playAt(t, path, 1280, 800, work)
+}
+
+func playAt(t *testing.T, path string, width, height int, work func(h stage.Hands)) {
+	t.Helper()
+	page, err := set.Page(path, width, height)
+	require.NoError(t, err)
+	page = page.CancelTimeout()
+	err = rod.Try(func() { work(stage.Hands{Page: page}) })
+	if err != nil || t.Failed() {
+		file := filepath.Join(os.TempDir(), strings.ReplaceAll(t.Name(), "/", "-")+".png")
+		_ = stage.Shot(page.Timeout(10*time.Second), file)
+		t.Logf("a picture of the page is in %s", file)
+	}
+	require.NoError(t, err)
+	_ = page.Close()
+}
+
+func events(t *testing.T, job string) []record.Event {
+	t.Helper()
+	s, err := store.Open(t.Context(), set.DB.URL)
+	require.NoError(t, err)
+	defer func() { require.NoError(t, s.Close()) }()
+	out, err := s.Events(t.Context(), job, 0, 1000)
+	require.NoError(t, err)
+	return out
+}
+
+func kinds(list []record.Event) map[string]int {
+	out := map[string]int{}
+	for _, e := range list {
+		out[e.Kind]++
+	}
+	return out
+}
+
+// The whole job through the real interface: in, the pair fitted, back, even,
+// signed off; the server killed and started again on the way in, the browser
+// closed on the way back.
+func TestAWholeJobFromSignInToEven(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.SignIn("jonna", "wrong")
+		h.Says("Name or password is wrong")
+		h.As("jonna")
+		h.Touch("Open: Boat-yard canteen, dryer 2")
+		h.On("Switch the wall isolator off")
+		assert.Equal(t, "Done, mains off", strings.Split(h.Button("Done").MustText(), "\n")[0])
+		h.Done()
+		h.Says("off, not proven")
+
+		// Look-alike screws are counted, not accepted: an early Done records half.
+		h.Slowly()
+		h.Touch("Half: 1 screw to count")
+		h.Page.Timeout(10 * time.Second).MustElement(`nav svg[aria-label="out: half done"]`)
+		h.Slowly()
+		h.Until("Prove it dead")
+		h.Done()
+		h.Says("proven dead")
+
+		// The server is killed: work goes on, and is sent when it is back.
+		require.NoError(t, set.End(syscall.SIGKILL))
+		h.Until("Part the damp sensor leads")
+		h.Says("no signal")
+		before := len(events(t, "j-101"))
+		require.NoError(t, set.Start(t.Context()))
+		h.Done()
+		h.Says("all sent")
+		after := events(t, "j-101")
+		assert.Greater(t, len(after), before+4)
+		assert.Equal(t, 7, kinds(after)["rung.out"], "each once")
+
+		h.Until("Fit drum rollers, the pair")
+		assert.Contains(t, h.Text(), "number TM-11902")
+		said := h.Done()
+		assert.Contains(t, said, "both fitted together")
+
+		// The browser is closed in the middle: the job is where it was.
+		h.Until("Lay the belt on")
+	})
+	play(t, "/", func(h stage.Hands) {
+		h.As("jonna")
+		h.Says("Drum rollers fitted, the pair")
+		h.Touch("Go on: Boat-yard canteen, dryer 2")
+		h.On("Lay the belt on")
+
+		h.Until("Turn the drum by hand")
+		h.Done()
+		require.Equal(t, "Hang the front", h.Title(), "the check stands before the front")
+		assert.Contains(t, h.Text(), "The drum is loose")
+		h.Ready()
+		assert.Contains(t, h.Done(), "2 plugs on, 4 screws home from C, 2 home from B")
+		require.Equal(t, "Join the front earth lead", h.Title())
+		assert.Contains(t, h.Text(), "Front earth lead to the frame", "an earth is measured, not ticked")
+		h.Done()
+		require.Equal(t, "Join the damp sensor leads", h.Title())
+		assert.True(t, h.Has("Half: damp sensor leads, left terminal"), "leads that are not keyed are confirmed one by one")
+		h.Until("Switch the isolator on")
+		h.Done()
+		h.Touch("Even")
+		h.Says("One thing short of even")
+		h.Touch("Sign off when even")
+		h.Touch("Stay here")
+		h.Touch("Ladder")
+		h.On("Run it warm for five minutes")
+		h.Done()
+		h.Touch("To sign-off")
+		h.On("Even")
+		h.Touch("Sign off")
+		h.Says("Even, signed off")
+		assert.Contains(t, h.Text(), "Drum rollers replaced")
+		assert.Contains(t, h.Text(), "meter 4")
+
+		h.Page.Timeout(10 * time.Second).MustWait(`() => document.body.innerText.includes("all sent")`)
+		list := kinds(events(t, "j-101"))
+		assert.Equal(t, 13, list["rung.out"])
+		assert.Equal(t, 12, list["rung.back"])
+		assert.Equal(t, 1, list["reading.taken"], "the earth")
+		assert.Equal(t, 2, list["part.fitted"])
+		assert.Equal(t, 1, list["signed-off"])
+		assert.Equal(t, 1, list["visit.began"])
+	})
+}
+
+// The session ends in the middle of a rung: what is recorded stays on the
+// device and is sent after signing in again, over the open screen.
+func TestASessionThatEndsInTheMiddleOfARung(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("jonna")
+		h.Touch("Go on: Guest house on the point")
+		h.On("Hang the front")
+		before := len(events(t, "j-102"))
+		h.Page.MustSetCookies() // forgets them all: signed out without knowing
+		h.Touch("All 4: 4 screws home from tray C")
+		h.Says("signed out, 1 waiting")
+		h.Touch("The drum rim lies inside the felt")
+		h.Says("signed out, 2 waiting")
+		assert.Len(t, events(t, "j-102"), before)
+		assert.Equal(t, "Hang the front", h.Title())
+
+		h.Touch("Sign in")
+		h.Page.MustElement(`[role="dialog"] input[type="password"]`).MustInput("ferry-0640")
+		h.Page.MustElementByJS(`() => document.querySelector('[role="dialog"] button[type="submit"]')`).MustClick()
+		h.Says("all sent")
+		assert.Len(t, events(t, "j-102"), before+2)
+		assert.True(t, h.Has("Half: the front is flush"), "what was ticked is ticked")
+	})
+}
+
+// A rung recorded out of order is kept, with a snag; Undo takes it back.
+func TestKeysUndoAndStop(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("ilse")
+		h.Touch("Go on: Guest house on the point")
+		h.On("Hang the front")
+		h.Page.Timeout(10 * time.Second).MustWait(`() => document.activeElement?.id === "rung-title"`)
+		h.Key(input.Space)
+		h.Says("Undo")
+		h.Page.Timeout(10*time.Second).MustElementR("footer button", "Front, half")
+		h.Slowly()
+		h.Page.Timeout(10 * time.Second).MustWait(`() => document.activeElement?.id === "rung-title"`)
+		h.Key('z')
+		h.Page.Timeout(10 * time.Second).MustWait(`() => ![...document.querySelectorAll("footer button")].some(b => b.innerText.includes("Front, half"))`)
+
+		h.Touch("Stop")
+		h.Touch("Smoke or scorching")
+		h.On("Stopped: smoke or scorching")
+		assert.Contains(t, h.Text(), "Off at the breaker")
+		h.Touch("Lift the stop")
+		h.Page.MustElement(`[role="dialog"] textarea`).MustInput("breaker off, a lint pellet, out")
+		h.Touch("Lift it and go on")
+		h.On("Hang the front")
+	})
+}
+
+func TestAJobThatIsNotThere(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("mira")
+		h.Page.MustNavigate(set.URL + "/jobs/j-999")
+		h.Says("This job cannot be opened")
+		h.Touch("Back to all jobs")
+		h.On("Today")
+	})
+}
+
+// axe looks for what is wrong for those who use other means to read.
+func axe(t *testing.T, h stage.Hands, name string) {
+	t.Helper()
+	source, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
+	require.NoError(t, err)
+	page := h.Page.Timeout(30 * time.Second)
+	page.MustEval(`source => { (0, eval)(source) }`, string(source))
+	found := page.MustEval(`async () => {
+		const r = await axe.run(document, { resultTypes: ["violations"] });
+		return r.violations.map(v => v.id + ": " + v.nodes.map(n => n.html.slice(0, 120)).join(" | ")).join("\n");
+	}`).Str()
+	assert.Empty(t, found, name)
+	assert.False(t, page.MustEval(`() => document.documentElement.scrollWidth > window.innerWidth`).Bool(), "%s scrolls sideways", name)
+}
+
+func TestAxeFindsNothing(t *testing.T) {
+	for name, size := range map[string][2]int{"on its side": {1280, 800}, "upright": {800, 1280}, "phone": {390, 844}} {
+		playAt(t, "/", size[0], size[1], func(h stage.Hands) {
+			h.Page.Timeout(10*time.Second).MustElementR("h2", "Sign in")
+			axe(t, h, name+", sign in")
+			h.As("mira")
+			h.Page.Timeout(10 * time.Second).MustElement("article")
+			axe(t, h, name+", jobs")
+			h.Touch("Torch theme")
+			h.Button("Day theme")
+			axe(t, h, name+", jobs by torchlight")
+			h.Touch("Day theme")
+			h.Touch("Go on: Guest house on the point")
+			h.On("Hang the front")
+			axe(t, h, name+", ladder")
+			h.Touch("Even")
+			h.Says("short of even")
+			axe(t, h, name+", even")
+		})
+	}
+}
+
+// The main path on a phone: the three places, and a rung done with one thumb.
+func TestTheMainPathOnAPhone(t *testing.T) {
+	playAt(t, "/", 390, 844, func(h stage.Hands) {
+		h.As("mira")
+		h.Touch("Open: School kitchen, dryer")
+		h.On("Switch the wall isolator off")
+		assert.False(t, h.Page.MustElement(`nav[aria-label="Ladder"]`).MustVisible())
+		h.Touch("Ladder")
+		assert.True(t, h.Page.MustElement(`nav[aria-label="Ladder"]`).MustVisible())
+		axe(t, h, "the ladder's place")
+		h.Touch("Bench")
+		h.Says("Between here and even")
+		axe(t, h, "the bench's place")
+		h.Touch("Rung")
+		h.Done()
+		h.On("Take the terminal cover off")
+		h.Until("Slide the top back and lift it off")
+		axe(t, h, "a rung")
+	})
+}
+
+// Text that people type stays text: markup is shown as it was written and does
+// nothing; words written from the right do not turn what stands beside them.
+func TestTypedTextStaysText(t *testing.T) {
+	const text = `<img src=x onerror="window.hurt=1"><b>loose</b> *not strong* المسمار مفقود`
+	play(t, "/", func(h stage.Hands) {
+		h.As("odda")
+		h.Touch("Open: Inn at the narrows, dryer 1")
+		h.On("Switch the wall isolator off")
+		h.Touch("Not as shown")
+		h.Page.MustElement(`[role="dialog"] textarea`).MustInput(text)
+		h.Touch("It cannot be done this way")
+		h.Says("There is no way on from here")
+		h.Says("المسمار مفقود")
+		h.Says(`<img src=x onerror="window.hurt=1">`)
+		assert.True(t, h.Page.MustEval(`() => window.hurt === undefined && !document.querySelector("img")`).Bool())
+		assert.False(t, h.Page.MustEval(`() => document.documentElement.scrollWidth > window.innerWidth`).Bool())
+		axe(t, h, "text in two directions")
+		h.Touch("It can be done after all")
+		h.On("Switch the wall isolator off")
+	})
+}
+
+// A lead gives a new password to who lost theirs; nobody else sees the room.
+func TestALeadGivesANewPassword(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("benno")
+		h.Page.MustElementR("nav a", "People").MustClick()
+		h.On("People")
+		axe(t, h, "people")
+		h.Touch("New password for Tuure")
+		h.Page.MustElement(`[role="dialog"] input`).MustInput("nets-and-oars")
+		h.Touch("Set it")
+		h.Says("It is set")
+		h.Touch("Good")
+		h.Touch("Sign out")
+		h.SignIn("tuure", "nets-and-oars")
+		h.On("Today")
+		assert.NotContains(t, h.Page.MustElement(`nav[aria-label="Rooms"]`).MustText(), "People", "a technician has no use for it")
+	})
+}
+
+// From a complaint to an even job: the next test is advised with its reason, the
+// ladder opens as far as it needs, its reading moves the suspects, the part that
+// is open is fitted and proven.
+func TestFindingWhatIsWrong(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("odda")
+		h.Touch("Open: Camp laundry, dryer 2")
+		h.On("Gas or electric?")
+		h.Touch("Electric")
+		h.On("Supply at the terminals")
+		h.Page.MustElement("#done-value").MustInput("231 V")
+		h.Touch("Record the value")
+		h.On("What is wrong?")
+		h.Touch("See the next test")
+		h.On("Continuity: terminal block to thermal cutoff")
+		h.Says("saves about")
+		h.Says("Heating element open")
+		axe(t, h, "find")
+		h.Touch("Open it that far")
+		h.On("Switch the wall isolator off")
+		h.Until("What is wrong?")
+		h.Touch("See the next test")
+		h.On("Continuity: terminal block to thermal cutoff")
+		h.Says("nothing more to open")
+		h.Touch("Closed: it conducts")
+		h.On("Continuity: thermal cutoff to heating element")
+		h.Says("cleared")
+		axe(t, h, "find, along the circuit")
+		h.Touch("Open: it does not")
+		h.On("Mend: heating element open")
+
+		// A result can be withdrawn, and the suspects go back.
+		h.Touch("Take back: Continuity: thermal cutoff")
+		h.On("Continuity: thermal cutoff to heating element")
+		h.Touch("Open: it does not")
+		h.On("Mend: heating element open")
+		axe(t, h, "what to mend")
+		h.Touch("Mend that")
+		h.On("Lift the heater box off")
+		h.Until("Measure the air at the vent")
+		h.Page.MustElement("#done-value").MustInput("58 C")
+		h.Touch("Record the value")
+		h.On("Even")
+		h.Touch("To sign-off")
+		h.On("Even")
+		h.Touch("Sign off")
+		h.Says("Even, signed off")
+		h.Says("Heating element replaced")
+	})
+}
+
+// An oven that went dead after a power cut: its clock is looked at before
+// anything is opened, and the job ends even with nothing opened.
+func TestAnOvenWhoseClockIsNotSet(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("jonna")
+		h.Touch("Open: School kitchen, oven")
+		h.On("Isolator and breaker")
+		h.Touch("All on")
+		h.On("What is wrong?")
+		h.Touch("See the next test")
+		h.On("Set the clock, and hand mode")
+		h.Touch("It starts")
+		h.On("Mend: clock not set or in automatic")
+		axe(t, h, "nothing to open")
+		h.Touch("It is mended")
+		h.On("Run every function for two minutes")
+		h.Done()
+		h.On("Even")
+		h.Touch("To sign-off")
+		h.Touch("Sign off")
+		h.Says("Even, signed off")
+		h.Says("Clock not set or in automatic: mended, nothing was opened.")
+		assert.Zero(t, kinds(events(t, "j-114"))["rung.out"])
+	})
+}
+
+// What is saved is the sheet and the record as they stand.
+func TestSaving(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("ilse")
+		h.Touch("Go on: Guest house on the point")
+		h.On("Hang the front")
+		h.Touch("Even")
+		h.Says("short of even")
+		h.Page.MustEval(`() => { window.saved = []; const old = URL.createObjectURL;
+			URL.createObjectURL = blob => { blob.text().then(t => window.saved.push(t)); return old.call(URL, blob); } }`)
+		h.Touch("Savesheet")
+		h.Touch("Saverecord")
+		h.Page.Timeout(10 * time.Second).MustWait(`() => window.saved.length === 2`)
+		text := h.Page.MustEval(`() => window.saved.join("\n---\n")`).Str()
+		assert.Contains(t, text, "## Measured")
+		assert.Contains(t, text, `"kind":"rung.out"`)
+	})
+}

@@ -1,0 +1,174 @@
+package stage
+
+import (
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+
+	"evensteps/demo"
+)
+
+// Hands work a page as a technician does: by the names that stand on things.
+// They panic when something is not there in time, as Rod's Must functions do.
+type Hands struct{ Page *rod.Page }
+
+// patience is how long something may take to show.
+const patience = 20 * time.Second
+
+// slip is a little more than the time in which a second touch is ignored.
+const slip = 720 * time.Millisecond
+
+// patient gives up on what does not show in time.
+func (h Hands) patient() Hands { return Hands{h.Page.Timeout(patience)} }
+
+// Slowly lets the time pass in which a second touch counts as a slip.
+func (h Hands) Slowly() { time.Sleep(slip) }
+
+// SignIn signs in on the first page.
+func (h Hands) SignIn(name, password string) {
+	h = h.patient()
+	h.Page.MustElement(`input[autocomplete="username"]`).MustSelectAllText().MustInput(name)
+	h.Page.MustElement(`input[autocomplete="current-password"]`).MustSelectAllText().MustInput(password)
+	h.Touch("Sign in")
+}
+
+// As signs in as one of the demo's people and waits for the jobs.
+func (h Hands) As(name string) {
+	h.SignIn(name, demo.Password)
+	h.On("Today")
+}
+
+// Touch presses the button whose text or name begins with these words.
+func (h Hands) Touch(words string) {
+	h.Button(words).MustClick()
+}
+
+// Button finds a button by how its text or name begins.
+func (h Hands) Button(words string) *rod.Element {
+	return h.patient().Page.MustElementByJS(`words => [...document.querySelectorAll("button")].find(b =>
+		!b.disabled && ((b.getAttribute("aria-label") ?? "").startsWith(words) || b.textContent.trim().startsWith(words))) ?? null`, words)
+}
+
+// Has tells whether such a button is there now.
+func (h Hands) Has(words string) bool {
+	return h.Page.MustEval(`words => [...document.querySelectorAll("button")].some(b =>
+		!b.disabled && ((b.getAttribute("aria-label") ?? "").startsWith(words) || b.textContent.trim().startsWith(words)))`, words).Bool()
+}
+
+// Title is the heading of what is on.
+func (h Hands) Title() string { return h.Page.MustElement("h1").MustText() }
+
+// Text is all that the page says.
+func (h Hands) Text() string { return h.Page.MustElement("body").MustText() }
+
+// On waits until that is the heading.
+func (h Hands) On(title string) {
+	h.patient().Page.MustWait(`title => document.querySelector("h1")?.innerText === title`, title)
+}
+
+// Says waits until the page says it.
+func (h Hands) Says(text string) {
+	h.patient().Page.MustWait(`text => document.body.innerText.includes(text)`, text)
+}
+
+// Key presses a key where the focus is.
+func (h Hands) Key(key input.Key) { h.Page.Keyboard.MustType(key) }
+
+// Type fills the field of a proof.
+func (h Hands) Type(id, text string) {
+	h.Page.MustElement("#proof-" + id).MustSelectAllText().MustInput(text)
+}
+
+// Prove types the readings of a dead single-phase supply.
+func (h Hands) Prove() {
+	h.Type("meter", "4")
+	h.Type("before", "230")
+	h.Type("L-N", "0.3")
+	h.Type("L-PE", "0.1")
+	h.Type("N-PE", "0.1")
+	h.Type("after", "231")
+}
+
+// Ready does what the present rung still asks for: counts, ticks, readings.
+func (h Hands) Ready() {
+	h = h.patient()
+	if h.Page.MustHas("#proof-meter") {
+		h.Prove()
+		return
+	}
+	h.Values()
+	for range 30 {
+		done := h.Page.MustEval(`() => {
+			const open = [...document.querySelectorAll('main [role="group"]')].find(g => g.querySelector("output")?.textContent === "?");
+			if (open) return [...open.querySelectorAll("button")].find(b => /^(All|The one)/.test(b.textContent)).getAttribute("aria-label");
+			const tick = document.querySelector('main button[aria-pressed="false"]');
+			return tick && !tick.disabled && !document.body.innerText.includes("At the bench.") ? tick.textContent : "";
+		}`).Str()
+		if done == "" {
+			return
+		}
+		before := h.Page.MustEval(`() => document.querySelectorAll('main button[aria-pressed="true"]').length
+			- [...document.querySelectorAll("main output")].filter(o => o.textContent === "?").length`).Int()
+		h.Page.MustElementByJS(`text => [...document.querySelectorAll("main button")].find(b => b.getAttribute("aria-label") === text || b.textContent === text) ?? null`, done).MustClick()
+		h.Page.MustWait(`before => document.querySelectorAll('main button[aria-pressed="true"]').length
+			- [...document.querySelectorAll("main output")].filter(o => o.textContent === "?").length > before`, before)
+	}
+	panic(fmt.Sprintf("the rung %q never comes ready", h.Title()))
+}
+
+// Values gives every line that asks for one a value: what came off, or the
+// example that stands with it.
+func (h Hands) Values() {
+	const open = `main [data-state="open"] input`
+	for h.Page.MustHas(open) {
+		field := h.Page.MustElement(open)
+		id := *field.MustAttribute("id")
+		value := field.MustEval(`() => {
+			const was = this.closest("[data-state]").querySelector("small").innerText.match(/^came off at (.*)/);
+			return was ? was[1] : this.placeholder.replace("in your words", "as on the photo");
+		}`).Str()
+		field.MustSelectAllText().MustInput(value)
+		if !strings.HasPrefix(id, "line-") {
+			return // it goes with Done
+		}
+		field.MustType(input.Enter)
+		h.Page.MustWait(`id => document.getElementById(id)?.closest("[data-state]").dataset.state !== "open"`, id)
+	}
+}
+
+// Done touches what leads on and waits until something else is on. It returns
+// what the button said.
+func (h Hands) Done() string {
+	h.Ready()
+	h = h.patient()
+	title := h.Title()
+	button := h.Page.MustElementByJS(`() => [...document.querySelectorAll("footer button")].find(b => /^(Done|Passed|Record)/.test(b.textContent)) ?? null`)
+	said := button.MustText()
+	button.MustClick()
+	h.Page.MustWait(`title => document.querySelector("h1")?.innerText !== title`, title)
+	time.Sleep(slip)
+	return strings.ReplaceAll(said, "\n", " ")
+}
+
+// Until works on until a heading is on.
+func (h Hands) Until(title string) {
+	for range 80 {
+		if h.Title() == title {
+			return
+		}
+		h.Done()
+	}
+	panic(fmt.Sprintf("%q never comes; on is %q", title, h.Title()))
+}
+
+// Offline cuts the page off the network, or joins it again.
+func (h Hands) Offline(off bool) error {
+	if err := (proto.NetworkEnable{}).Call(h.Page); err != nil {
+		return fmt.Errorf("watching the network: %w", err)
+	}
+	return proto.NetworkEmulateNetworkConditions{Offline: off, DownloadThroughput: -1, UploadThroughput: -1}.Call(h.Page)
+}

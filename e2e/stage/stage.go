@@ -1,0 +1,225 @@
+// Package stage sets the whole program up for a browser: a throwaway database
+// filled with the demo, the real program as a process of its own, and headless
+// Chromium. The end-to-end tests and the pictures of the docs play on it.
+package stage
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/launcher"
+	"github.com/go-rod/rod/lib/launcher/flags"
+	"github.com/go-rod/rod/lib/proto"
+
+	"evensteps/demo"
+	"evensteps/server"
+	"evensteps/store"
+	"evensteps/store/cluster"
+)
+
+// Stage is a running program with a browser before it.
+type Stage struct {
+	URL     string
+	DB      *cluster.Cluster
+	Browser *rod.Browser
+
+	dir     string
+	program string
+	addr    string
+	process *exec.Cmd
+	ended   []func()
+}
+
+// Set starts all of it. Call Strike when done.
+func Set(ctx context.Context) (s *Stage, err error) {
+	s = &Stage{}
+	defer func() {
+		if err != nil {
+			s.Strike()
+		}
+	}()
+	if s.dir, err = os.MkdirTemp("", "evensteps-stage-*"); err != nil {
+		return s, fmt.Errorf("making a folder: %w", err)
+	}
+	s.later(func() { _ = os.RemoveAll(s.dir) })
+	s.program = filepath.Join(s.dir, "evensteps")
+	if out, err := exec.CommandContext(ctx, "go", "build", "-o", s.program, "evensteps/cmd/evensteps").CombinedOutput(); err != nil {
+		return s, fmt.Errorf("building the program: %w: %s", err, out)
+	}
+	db, remove, err := cluster.Throwaway(ctx)
+	if err != nil {
+		return s, err
+	}
+	s.DB = db
+	s.later(remove)
+	kept, err := store.Open(ctx, db.URL)
+	if err != nil {
+		return s, err
+	}
+	defer func() { _ = kept.Close() }()
+	if err := demo.Fill(ctx, kept, server.HashPassword, time.Now()); err != nil {
+		return s, err
+	}
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return s, fmt.Errorf("looking for a free port: %w", err)
+	}
+	s.addr = l.Addr().String()
+	_ = l.Close()
+	s.URL = "http://" + s.addr
+	if err := s.Start(ctx); err != nil {
+		return s, err
+	}
+	s.later(func() { _ = s.End(syscall.SIGTERM) })
+	return s, s.browse()
+}
+
+func (s *Stage) later(end func()) { s.ended = append(s.ended, end) }
+
+// Strike ends all of it, the last begun first.
+func (s *Stage) Strike() {
+	for i := len(s.ended) - 1; i >= 0; i-- {
+		s.ended[i]()
+	}
+	s.ended = nil
+}
+
+// Start starts the server and waits until it answers.
+func (s *Stage) Start(ctx context.Context) error {
+	s.process = exec.Command(s.program, "serve")
+	s.process.Env = append(os.Environ(), "EVENSTEPS_ADDR="+s.addr, "EVENSTEPS_DATABASE_URL="+s.DB.URL, "EVENSTEPS_INSECURE_COOKIES=1", "EVENSTEPS_SIGN_INS_PER_MINUTE=100")
+	log, err := os.OpenFile(filepath.Join(s.dir, "server.log"), os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
+	if err != nil {
+		return fmt.Errorf("opening the server's log: %w", err)
+	}
+	defer log.Close()
+	s.process.Stderr = log
+	if err := s.process.Start(); err != nil {
+		return fmt.Errorf("starting the server: %w", err)
+	}
+	for range 200 {
+		r, err := http.NewRequestWithContext(ctx, http.MethodGet, s.URL+"/readyz", nil)
+		if err != nil {
+			return fmt.Errorf("asking the server: %w", err)
+		}
+		if answer, err := http.DefaultClient.Do(r); err == nil {
+			_ = answer.Body.Close()
+			if answer.StatusCode == http.StatusOK {
+				return nil
+			}
+		}
+		time.Sleep(50 * time.Millisecond)
+	}
+	said, _ := os.ReadFile(filepath.Join(s.dir, "server.log"))
+	return fmt.Errorf("the server does not answer: %s", said)
+}
+
+// Resident is the memory that the server holds, in megabytes; 0 where that
+// cannot be read.
+func (s *Stage) Resident() float64 {
+	status, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", s.process.Process.Pid))
+	if err != nil {
+		return 0
+	}
+	for _, line := range strings.Split(string(status), "\n") {
+		var kb float64
+		if _, err := fmt.Sscanf(line, "VmRSS: %f kB", &kb); err == nil {
+			return kb / 1024
+		}
+	}
+	return 0
+}
+
+// End ends the server: SIGTERM lets it finish, SIGKILL does not.
+func (s *Stage) End(how syscall.Signal) error {
+	if s.process == nil {
+		return nil
+	}
+	p := s.process
+	s.process = nil
+	if err := p.Process.Signal(how); err != nil {
+		return fmt.Errorf("ending the server: %w", err)
+	}
+	_ = p.Wait() // a killed server ends with an error of its own
+	return nil
+}
+
+func (s *Stage) browse() error {
+	path, found := launcher.LookPath()
+	if !found {
+		return errors.New("no Chromium here: install the package chromium")
+	}
+	profile, err := os.MkdirTemp(s.dir, "browser-*")
+	if err != nil {
+		return fmt.Errorf("making a folder: %w", err)
+	}
+	l := launcher.New().Bin(path).Leakless(false).Headless(true).NoSandbox(true).UserDataDir(profile)
+	for _, f := range []string{"disable-gpu", "disable-quic", "no-first-run", "disable-background-networking", "disable-component-update", "disable-sync", "hide-scrollbars", "force-color-profile"} {
+		if f == "force-color-profile" {
+			l.Set(flags.Flag(f), "srgb")
+		} else {
+			l.Set(flags.Flag(f))
+		}
+	}
+	url, err := l.Launch()
+	if err != nil {
+		return fmt.Errorf("starting Chromium: %w", err)
+	}
+	s.later(l.Kill)
+	s.Browser = rod.New().ControlURL(url)
+	if err := s.Browser.Connect(); err != nil {
+		return fmt.Errorf("reaching Chromium: %w", err)
+	}
+	s.later(func() { _ = s.Browser.Close() })
+	return nil
+}
+
+// Page opens a page of that size in a browser context of its own.
+func (s *Stage) Page(path string, width, height int) (*rod.Page, error) {
+	own, err := s.Browser.Incognito()
+	if err != nil {
+		return nil, fmt.Errorf("opening a browser context: %w", err)
+	}
+	page, err := own.Page(proto.TargetCreateTarget{})
+	if err != nil {
+		return nil, fmt.Errorf("opening a page: %w", err)
+	}
+	if err := Size(page, width, height); err != nil {
+		return nil, err
+	}
+	if err := page.Navigate(s.URL + path); err != nil {
+		return nil, fmt.Errorf("opening %s: %w", path, err)
+	}
+	return page.Timeout(90 * time.Second), nil
+}
+
+// Size sets how large a page's window is.
+func Size(page *rod.Page, width, height int) error {
+	err := page.SetViewport(&proto.EmulationSetDeviceMetricsOverride{Width: width, Height: height, DeviceScaleFactor: 1})
+	if err != nil {
+		return fmt.Errorf("setting the size: %w", err)
+	}
+	return nil
+}
+
+// Shot writes a picture of what the window shows.
+func Shot(page *rod.Page, file string) error {
+	png, err := page.Screenshot(false, &proto.PageCaptureScreenshot{Format: proto.PageCaptureScreenshotFormatPng})
+	if err != nil {
+		return fmt.Errorf("taking %s: %w", file, err)
+	}
+	if err := os.WriteFile(file, png, 0o644); err != nil {
+		return fmt.Errorf("keeping %s: %w", file, err)
+	}
+	return nil
+}
