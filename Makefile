@@ -1,0 +1,77 @@
+# Two commands do everything on a fresh machine: make demo, make test.
+# Each installs what is missing first, says what it does, and is quick the
+# second time.
+
+SHELL := /bin/bash
+.DEFAULT_GOAL := help
+.PHONY: help demo test build bench lint shots setup api licences clean
+
+GO_FILES   := $(shell find core library store server demo cmd wasm -name '*.go' -o -name '*.yaml' -o -name '*.sql' 2>/dev/null)
+CORE_FILES := $(shell find core wasm -name '*.go' ! -name '*_test.go' 2>/dev/null) go.mod go.sum
+PAGE_FILES := $(shell find web/src web/public -type f ! -name '*.wasm' ! -name 'wasm_exec.js' 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json web/package.json
+
+help: ## what there is
+	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
+
+demo: build ## start the program with demo data, with a database of its own
+	@bin/evensteps demo $(DEMO)
+
+test: build lint ## all tests: the core, the store, the server, the pages, the whole in a browser
+	@echo "== tests of the pages"
+	@cd web && npm test --silent
+	@echo "== tests of the program"
+	@go test ./...
+
+build: bin/evensteps ## the program with its pages
+
+bin/evensteps: .data/setup web/dist/index.html $(GO_FILES) go.mod
+	@echo "== building the program"
+	@go build -o $@ ./cmd/evensteps
+
+web/dist/index.html: web/node_modules/.package-lock.json web/src/offline/core.wasm $(PAGE_FILES)
+	@echo "== building the pages"
+	@cd web && npm run build --silent
+
+web/src/offline/core.wasm: .data/setup $(CORE_FILES)
+	@echo "== building the core for the browser"
+	@GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' -o $@ ./wasm
+	@cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" web/src/offline/wasm_exec.js
+
+web/node_modules/.package-lock.json: .data/setup web/package-lock.json
+	@echo "== installing the packages of the pages"
+	@cd web && npm ci --ignore-scripts --no-audit --no-fund --loglevel=error
+	@touch $@
+
+.data/setup: setup.sh
+	@./setup.sh
+	@mkdir -p .data && touch $@
+
+setup: ## install what the program needs from Debian
+	@./setup.sh
+
+lint: .data/setup web/node_modules/.package-lock.json web/src/offline/core.wasm ## formatting and the linters
+	@echo "== lint"
+	@out="$$(go tool gofumpt -l bench cmd core demo e2e library server store wasm web/*.go web/licences)"; if [ -n "$$out" ]; then echo "not formatted (run: go tool gofumpt -w .): $$out"; exit 1; fi
+	@go vet ./...
+	@GOOS=js GOARCH=wasm go vet ./wasm
+	@go tool staticcheck ./...
+	@cd web && npm run lint --silent && npx tsc --noEmit
+
+api: ## make the API document, the web client types and the map schema again
+	@go run ./cmd/evensteps openapi > .data/openapi.json && mv .data/openapi.json server/openapi.json
+	@cd web && npm run api --silent
+	@EVENSTEPS_WRITE=1 go test ./library/schema -run Types >/dev/null
+
+licences: web/node_modules/.package-lock.json ## the licences of what ships, again
+	@go run ./web/licences web/public/licences.txt
+
+bench: build ## the benchmarks; docs/performance.md keeps their figures
+	@go test ./bench -run XXX -bench . -benchtime 2s | grep -E "Benchmark|^(goos|cpu)"
+	@go run ./e2e/measure
+
+shots: build ## make the pictures in docs/screenshots again
+	@go run ./e2e/shots docs/screenshots
+
+clean: ## take away what was built
+	rm -rf bin .data web/node_modules web/src/offline/core.wasm web/src/offline/wasm_exec.js
+	find web/dist -mindepth 1 ! -name .gitkeep -delete
