@@ -158,7 +158,7 @@ func TestFind(t *testing.T) {
 	}
 	require.NoError(t, json.Unmarshal([]byte(out), &a))
 	assert.Equal(t, "element-open", a.Suspects[0].Fault)
-	assert.Equal(t, "circuit:heat-line/cutoff/element", a.Next[0].Test)
+	assert.Equal(t, "element-ohms", a.Next[0].Test)
 	assert.Equal(t, "isolator-off", a.Next[0].Access[0])
 	assert.Greater(t, a.Next[0].Gain, 10.0)
 	code, out, _ = call(t, "find", dryer, "--complaint", "no-heat", "--result", "element-ohms=open", "--made", "isolator-off,cover-off,prove-dead,vent-off,rear-cover-off,heater-leads-apart")

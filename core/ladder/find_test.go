@@ -49,6 +49,18 @@ func find(p *demo.Player) *ladder.Find {
 	return p.Book.Find(ladder.Viewer{Person: p.By, Device: p.Device}, p.Clock)
 }
 
+// proposed is the test of this id among the advice and its alternatives.
+func proposed(t testing.TB, f *ladder.Find, test string) ladder.Proposal {
+	t.Helper()
+	for _, p := range append([]ladder.Proposal{*f.Advice}, f.Others...) {
+		if p.Test == test {
+			return p
+		}
+	}
+	require.Fail(t, test+" is not proposed")
+	return ladder.Proposal{}
+}
+
 func take(t testing.TB, p *demo.Player, makes []ladder.Make) {
 	t.Helper()
 	for _, m := range makes {
@@ -65,13 +77,7 @@ func TestFromTheComplaintToThePart(t *testing.T) {
 	assert.Equal(t, "Turns but does not heat", f.Complaint)
 	require.NotNil(t, f.Advice)
 	assert.Contains(t, f.Advice.Why, "saves about")
-	var ohms *ladder.Proposal
-	for i := range f.Others {
-		if f.Others[i].Test == "element-ohms" {
-			ohms = &f.Others[i]
-		}
-	}
-	require.NotNil(t, ohms)
+	ohms := proposed(t, f, "element-ohms")
 	assert.False(t, ohms.Ready)
 	assert.Contains(t, ohms.Access, "Rear cover")
 	take(t, p, ohms.Accept.Makes)
@@ -102,17 +108,18 @@ func TestFromTheComplaintToThePart(t *testing.T) {
 func TestAlongACircuit(t *testing.T) {
 	p := searching(t)
 	f := find(p)
-	require.Equal(t, "circuit:heat-line/block/cutoff", f.Advice.Test)
-	assert.Equal(t, "Continuity: terminal block to thermal cutoff", f.Advice.Title)
-	take(t, p, f.Advice.Accept.Makes)
+	half := proposed(t, f, "circuit:heat-line/block/cutoff")
+	assert.Equal(t, "Continuity: terminal block to thermal cutoff", half.Title)
+	take(t, p, half.Accept.Makes)
 	require.NoError(t, p.Until(func(v *ladder.View) bool { return v.Current.Kind == "find" }))
 	f = find(p)
-	require.True(t, f.Advice.Ready)
-	require.NotNil(t, f.Advice.Task)
-	assert.Contains(t, f.Advice.Task.Do, "Hold: selector on warm.")
+	half = proposed(t, f, "circuit:heat-line/block/cutoff")
+	require.True(t, half.Ready)
+	require.NotNil(t, half.Task)
+	assert.Contains(t, half.Task.Do, "Hold: selector on warm.")
 	require.Len(t, f.Lines, 1)
 	assert.Equal(t, []string{"reach", "far", "reach", "reach"}, states(f.Lines[0]))
-	take(t, p, f.Advice.Task.Choices[0].Makes) // closed: what is wrong lies beyond
+	take(t, p, half.Task.Choices[0].Makes) // closed: what is wrong lies beyond
 	f = find(p)
 	assert.Equal(t, "element-open", f.Suspects[0].Fault)
 	assert.Equal(t, []string{"cleared", "cleared", "suspect"}, f.Lines[0].Gaps)
