@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"sync"
-	"time"
 
 	"evensteps/core/ladder"
 	"evensteps/core/machine"
@@ -49,18 +48,6 @@ func (b *books) machine(ctx context.Context, id string, revision int) (*machine.
 	b.maps[key] = m
 	b.mu.Unlock()
 	return m, nil
-}
-
-// view makes the view of a job from all that is kept of it.
-func (b *books) view(ctx context.Context, job store.Job, people []store.Person, viewer ladder.Viewer) (v *ladder.View, err error) {
-	err = b.with(ctx, job, people, func(book *ladder.Book) { v = book.View(viewer, time.Now()) })
-	return v, err
-}
-
-// find weighs what is wrong from all that is kept of a job.
-func (b *books) find(ctx context.Context, job store.Job, people []store.Person, viewer ladder.Viewer) (f *ladder.Find, err error) {
-	err = b.with(ctx, job, people, func(book *ladder.Book) { f = book.Find(viewer, time.Now()) })
-	return f, err
 }
 
 // with opens a job's book, up to its latest event, and uses it.

@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"net/http"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -32,32 +33,28 @@ func (s *Server) jobs() {
 			return &jobOut{JobDocument{ladderJob(j, people), j.MapID, j.MapRevision}}, nil
 		})
 
-	type viewOut struct{ Body *ladder.View }
-	huma.Register(s.api, huma.Operation{OperationID: "get-view", Method: http.MethodGet, Path: "/jobs/{job}/view", Summary: "The view of a job, as devices make it themselves"},
-		func(ctx context.Context, in *jobIn) (*viewOut, error) {
-			j, people, err := s.job(ctx, in.Job)
-			if err != nil {
-				return nil, s.problem(ctx, err)
-			}
-			v, err := s.books.view(ctx, j, people, ladder.Viewer{Person: person(ctx).ID})
-			if err != nil {
-				return nil, s.problem(ctx, err)
-			}
-			return &viewOut{v}, nil
-		})
+	looks(s, "view", "The view of a job, as devices make it themselves", (*ladder.Book).View)
+	looks(s, "find", "What is wrong: suspects and the next test, as devices weigh it themselves", (*ladder.Book).Find)
+	looks(s, "decide", "What to fit and what it takes, as devices reckon it themselves",
+		func(b *ladder.Book, viewer ladder.Viewer, now time.Time) *ladder.Decide { return b.Decide(viewer, now, nil) })
+}
 
-	type findOut struct{ Body *ladder.Find }
-	huma.Register(s.api, huma.Operation{OperationID: "get-find", Method: http.MethodGet, Path: "/jobs/{job}/find", Summary: "What is wrong: suspects and the next test, as devices weigh it themselves"},
-		func(ctx context.Context, in *jobIn) (*findOut, error) {
+// looks registers one way of looking at a job, from all that is kept of it.
+func looks[T any](s *Server, name, summary string, of func(*ladder.Book, ladder.Viewer, time.Time) *T) {
+	type out struct{ Body *T }
+	huma.Register(s.api, huma.Operation{OperationID: "get-" + name, Method: http.MethodGet, Path: "/jobs/{job}/" + name, Summary: summary},
+		func(ctx context.Context, in *jobIn) (*out, error) {
 			j, people, err := s.job(ctx, in.Job)
 			if err != nil {
 				return nil, s.problem(ctx, err)
 			}
-			f, err := s.books.find(ctx, j, people, ladder.Viewer{Person: person(ctx).ID})
-			if err != nil {
+			var o out
+			if err := s.books.with(ctx, j, people, func(b *ladder.Book) {
+				o.Body = of(b, ladder.Viewer{Person: person(ctx).ID}, time.Now())
+			}); err != nil {
 				return nil, s.problem(ctx, err)
 			}
-			return &findOut{f}, nil
+			return &o, nil
 		})
 }
 

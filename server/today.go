@@ -135,7 +135,8 @@ func before(a, b keptRow) int {
 
 // makeRow makes a job's row from its facts, and keeps it.
 func (s *Server) makeRow(ctx context.Context, j store.Job, people []store.Person) (keptRow, error) {
-	v, err := s.books.view(ctx, j, people, ladder.Viewer{})
+	var v *ladder.View
+	err := s.books.with(ctx, j, people, func(b *ladder.Book) { v = b.View(ladder.Viewer{}, time.Now()) })
 	if err != nil {
 		return keptRow{}, err
 	}

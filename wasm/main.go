@@ -25,11 +25,12 @@ var books = map[string]*ladder.Book{}
 
 func main() {
 	js.Global().Set("evensteps", js.ValueOf(map[string]any{
-		"open":  js.FuncOf(answer(open)),
-		"add":   js.FuncOf(answer(add)),
-		"check": js.FuncOf(answer(check)),
-		"view":  js.FuncOf(answer(view)),
-		"find":  js.FuncOf(answer(find)),
+		"open":   js.FuncOf(answer(open)),
+		"add":    js.FuncOf(answer(add)),
+		"check":  js.FuncOf(answer(check)),
+		"view":   js.FuncOf(answer(view)),
+		"find":   js.FuncOf(answer(find)),
+		"decide": js.FuncOf(answer(decide)),
 	}))
 	select {} // the core stays until the page goes
 }
@@ -130,6 +131,20 @@ func find(args []string) (any, error) {
 		return nil, err
 	}
 	return b.Find(viewer, now), nil
+}
+
+// decide compares what can be done about a job's machine, on the customer's
+// figures where there are some.
+func decide(args []string) (any, error) {
+	b, viewer, now, err := asked(args)
+	if err != nil {
+		return nil, err
+	}
+	var typed ladder.Typed
+	if err := json.Unmarshal([]byte(args[3]), &typed); err != nil {
+		return nil, fmt.Errorf("the figures cannot be read: %w", err)
+	}
+	return b.Decide(viewer, now, typed), nil
 }
 
 // asked reads a job's id, who looks, and when.

@@ -126,24 +126,31 @@ func (s *search) otherMinutes() float64 {
 // (Heckerman, Breese and Rommelse 1995), and at the end finding out what the map
 // does not know. made are fixes that failed; they are not made again here.
 func (s *search) remaining(p []float64, made ...string) float64 {
+	minutes, money := s.remains(p, made...)
+	return minutes + money/s.rate()
+}
+
+// remains is R with its minutes and the prices of its parts apart.
+func (s *search) remains(p []float64, made ...string) (minutes, money float64) {
 	shut := s.at(nil)
-	type one struct{ p, a float64 }
+	type one struct{ p, a, price float64 }
 	var all []one
 	for i, f := range s.faults {
 		if f == Other || slices.Contains(made, f) || slices.Contains(s.c.Tried, f) {
 			continue
 		}
 		if a := shut.attempt([]string{f}); !math.IsInf(a, 1) {
-			all = append(all, one{p[i], a})
+			all = append(all, one{p[i], a, s.prices([]string{f})})
 		}
 	}
 	slices.SortStableFunc(all, func(x, y one) int { return cmp.Compare(y.p/y.a, x.p/x.a) })
-	left, sum := 1.0, 0.0
+	left := 1.0
 	for _, x := range all {
-		sum += left * x.a
+		minutes += left * (x.a - x.price/s.rate())
+		money += left * x.price
 		left -= (1 - finalMisses) * x.p
 	}
-	return sum + max(0, left)*s.otherMinutes()
+	return minutes + max(0, left)*s.otherMinutes(), money
 }
 
 // repair is ECR(s, P): the least, over sets F of fixes made in one opening, of

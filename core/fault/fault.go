@@ -25,6 +25,7 @@ const (
 	otherShare   = 0.02  // weight of Other where a complaint gives it none
 	finalMisses  = 0.03  // a right fix still fails its final with this chance
 	leastGain    = 0.1   // minutes from which a test is advised
+	speaks       = 3.0   // a result that is so many times likelier under a fault speaks for it
 	surprise     = 0.05  // a result less likely than this contradicts the rest
 	otherMinutes = 120.0 // finding out what the map does not know
 	walkMinutes  = 1.0   // a continuity test along a circuit

@@ -89,14 +89,11 @@ type Finding struct {
 func (b *Book) Find(viewer Viewer, now time.Time) *Find {
 	v := b.begin(viewer, now)
 	out := &Find{Others: []Proposal{}, Suspects: []Suspect{}, Results: []Finding{}, Lines: []CircuitLine{}}
-	c := fault.Case{
-		Map: v.Whole, Answers: v.Answers, Complaint: b.Job.Complaint, Standing: v.Standing, Found: v.Found, People: v.people(), Rate: 1,
-	}
 	if k := v.Map.Complaint(b.Job.Complaint); k != nil {
 		out.Complaint = k.Name
 	}
-	c.Results, out.Results = v.results()
-	c.Tried, c.NotDone = v.tried(), v.notDone()
+	c, shown := v.weighed()
+	out.Results = shown
 	a, ok := fault.Find(c)
 	if !ok {
 		out.Say = "No complaint of this map is stated, so nothing can be weighed."
@@ -116,6 +113,16 @@ func (b *Book) Find(viewer Viewer, now time.Time) *Find {
 		}
 	}
 	return out
+}
+
+// weighed is what the search weighs: the complaint on the machine as it stands,
+// with what is known; and the results in words.
+func (v *viewing) weighed() (fault.Case, []Finding) {
+	results, shown := v.results()
+	return fault.Case{
+		Map: v.Whole, Answers: v.Answers, Complaint: v.book.Job.Complaint, Standing: v.Standing, Found: v.Found, People: v.people(),
+		Rate: v.book.Job.Rate, Closed: v.book.Job.Closed, Results: results, Tried: v.tried(), NotDone: v.notDone(),
+	}, shown
 }
 
 // results are what the tests showed, in order; a reading gives its outcome by
@@ -241,19 +248,71 @@ func (v *viewing) lines(suspects []fault.Suspect, results []fault.Result) []Circ
 	return out
 }
 
-// tried are the fixes whose parts were fitted and whose final failed after it.
+// tried are the fixes after which a final of this complaint still failed.
 func (v *viewing) tried() (out []string) {
-	failed := slices.ContainsFunc(sorted(v.Finals), func(id string) bool { return !v.FinalPassed(id) })
-	if !failed {
-		return nil
-	}
-	for i := range v.Map.Faults {
-		f := &v.Map.Faults[i]
-		if p := v.Map.Part(f.Part); p != nil && v.Pieces[p.ID+"/"+p.Item] != nil {
-			out = append(out, f.ID)
+	fixes := map[string]bool{} // made so far
+	for i := range v.Facts {
+		switch b := v.Facts[i].Of.(type) {
+		case *record.PartFitted:
+			if fittedAs(&v.Facts[i]) != "fitted" {
+				continue
+			}
+			for k := range v.Map.Faults {
+				f := &v.Map.Faults[k]
+				if own := v.Map.Part(f.Part); own != nil && own.Item == b.Piece {
+					fixes[f.ID] = true
+				}
+			}
+		case *record.Decided:
+			for _, id := range mended(b) {
+				fixes[id] = true
+			}
+		case *record.FinalResult:
+			if v.failed(b) {
+				for id := range fixes {
+					if !slices.Contains(out, id) {
+						out = append(out, id)
+					}
+				}
+			}
 		}
 	}
+	slices.Sort(out)
 	return out
+}
+
+// mended are the faults that a decision says are mended with nothing opened.
+func mended(b *record.Decided) (out []string) {
+	list, _ := b.Figures["mended"].([]any)
+	for _, id := range list {
+		out = append(out, fmt.Sprint(id))
+	}
+	return out
+}
+
+// failed tells whether a result says that a final of this complaint failed.
+func (v *viewing) failed(b *record.FinalResult) bool {
+	f := v.Map.Final(b.Final)
+	return f != nil && f.Concerns(v.book.Job.Complaint) && !record.Passes(&f.Task, b.Passed, b.Value)
+}
+
+// reopened tells whether a final failed after the last thing that was meant to
+// mend the machine: the search is open again, with that as evidence.
+func (v *viewing) reopened() bool {
+	open := false
+	for i := range v.Facts {
+		switch b := v.Facts[i].Of.(type) {
+		case *record.PartFitted, *record.Decided:
+			open = false
+		case *record.FinalResult:
+			if v.failed(b) {
+				open = true
+			} else if f := v.Map.Final(b.Final); f != nil && f.Concerns(v.book.Job.Complaint) {
+				open = false
+			}
+		}
+	}
+	return open
 }
 
 func (v *viewing) notDone() (out []string) {
@@ -351,27 +410,18 @@ func (v *viewing) fixProposal(p Proposal, goals []string) Proposal {
 		p.Accept = &Touch{Label: "Mend that", Says: "the ladder leads to it", Open: []string{}, Makes: added(goals), Half: []Make{}}
 	case !slices.Contains(p.Fix, fault.Other): // nothing to open: it is done, and the finals tell
 		p.Accept = &Touch{Label: "It is mended", Says: and(names) + "; the finals prove it", Open: []string{}, Half: []Make{}}
-		p.Accept.Makes = []Make{made("decided", record.Decided{Choice: "repair", Figures: map[string]any{"mended": p.Fix}})}
+		p.Accept.Makes = []Make{decided("repair", nil, nil, p.Fix)}
 	}
 	return p
 }
 
 // fixTakes is what a fix takes beside its parts: rungs, minutes, people, tools.
 func (v *viewing) fixTakes(goals []string) (rows []Row) {
-	r := v.request()
-	r.Goals = goals
-	p := v.book.plan(v.Whole, r).plan
+	p := v.planOf(goals)
 	if p == nil {
 		return nil
 	}
-	var steps []float64
-	for _, id := range p.WayIn {
-		steps = append(steps, v.Map.Move(id).Minutes.Out)
-	}
-	for _, s := range p.WayBack {
-		steps = append(steps, v.stepMinutes(s))
-	}
-	p50, p80 := worth.Band(steps, p.Minutes.TurnsAndToolsIn+p.Minutes.TurnsAndToolsBack)
+	p50, p80 := v.band(p)
 	rows = append(rows, Row{What: "In and back", Say: fmt.Sprintf("%s more, %.0f to %.0f min", count(len(p.WayIn), "rung"), p50, p80)})
 	if p.People > 1 {
 		rows = append(rows, Row{What: "People", Say: "two"})
@@ -383,6 +433,31 @@ func (v *viewing) fixTakes(goals []string) (rows []Row) {
 		rows = append(rows, Row{What: "Tools", Say: strings.Join(p.Tools, ", ")})
 	}
 	return rows
+}
+
+// planOf is the plan from the present state to these goals and back; nil where
+// there is none.
+func (v *viewing) planOf(goals []string) *plan.Plan {
+	r := v.request()
+	r.Goals = goals
+	return v.book.plan(v.Whole, r).plan
+}
+
+// band is how long a plan takes, with other work of so many minutes in it: the
+// median and the 80th percentile.
+func (v *viewing) band(p *plan.Plan, work ...float64) (p50, p80 float64) {
+	return v.bandOf(p.WayIn, p.WayBack, p.Minutes.TurnsAndToolsIn+p.Minutes.TurnsAndToolsBack, work...)
+}
+
+func (v *viewing) bandOf(in []string, back []plan.Step, certain float64, work ...float64) (p50, p80 float64) {
+	steps := slices.Clone(work)
+	for _, id := range in {
+		steps = append(steps, v.Map.Move(id).Minutes.Out)
+	}
+	for _, s := range back {
+		steps = append(steps, v.stepMinutes(s))
+	}
+	return worth.Band(steps, certain)
 }
 
 // surveyed is the next thing to ask on arrival, in the map's order, before
@@ -435,6 +510,9 @@ func (v *viewing) ask(o *machine.Option) *Side {
 func (v *viewing) looking() bool {
 	if v.Map.Complaint(v.book.Job.Complaint) == nil || len(v.rest) > 0 {
 		return false
+	}
+	if v.reopened() {
+		return true
 	}
 	if v.Decided != nil {
 		return false

@@ -28,6 +28,19 @@ type Job struct {
 	Complaint string            `json:"complaint,omitempty"` // a complaint of the map
 	Words     string            `json:"words,omitempty"`     // what the customer said
 	People    map[string]Person `json:"people,omitempty"`
+	// Rate is the price of a minute of the company's work; 0 means 1.
+	Rate float64 `json:"rate,omitempty"`
+	// Closed counts the company's proven repairs of this complaint on machines
+	// of this map, by fault.
+	Closed map[string]int `json:"closed,omitempty"`
+	// Earlier is what was done on this very machine before, the newest first.
+	Earlier []Earlier `json:"earlier,omitempty"`
+}
+
+// Earlier is one earlier job on the same machine.
+type Earlier struct {
+	When string `json:"when"` // the day, as 2026-11-25
+	Say  string `json:"say"`
 }
 
 // Person is one of the company's people, by id.
@@ -432,8 +445,15 @@ func (v *viewing) provenAll(energies []string) bool {
 	return !slices.ContainsFunc(energies, func(id string) bool { return v.at[id] != machine.Proven })
 }
 
-// repaired tells whether some goal was reached rather than given up.
+// repaired tells whether some goal was reached rather than given up. A test that
+// was reached mends nothing once the customer has said to leave it.
 func (v *viewing) repaired() bool {
+	if v.Decided != nil && v.Decided.Of.(*record.Decided).Choice != "repair" {
+		return slices.ContainsFunc(v.Goals, func(g *record.Goal) bool {
+			t, err := plan.Reads(v.Map, g.Goal)
+			return err == nil && t.ByMove && (g.Open || g.Reason == "")
+		})
+	}
 	if len(v.Goals) == 0 {
 		return true
 	}

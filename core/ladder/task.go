@@ -38,7 +38,7 @@ func (v *viewing) work(goal string) *Side {
 	d := &Touch{Open: []string{}, Makes: []Make{}, Half: []Make{}}
 	var names []string
 	for _, piece := range part.Pieces() {
-		fit := made("part.fitted", map[string]any{"part": part.ID, "piece": piece, "number": part.Number, "evidence": "seen"})
+		fit := made("part.fitted", map[string]any{"part": part.ID, "piece": piece, "number": part.Number, "evidence": v.evidence(part)})
 		c := Choice{Label: v.itemName(piece), Says: "new one in hand, compared", Makes: []Make{fit}}
 		if f := v.Pieces[part.ID+"/"+piece]; f != nil {
 			c.Done, c.Says = true, "new, "+v.name(f.By)
@@ -216,17 +216,22 @@ func (v *viewing) sheet() {
 	if c := v.Map.Complaint(job.Complaint); c != nil {
 		s.Wrong = append(s.Wrong, c.Name+".")
 	}
-	fitted := map[string][]string{}
+	fitted, how := map[string][]string{}, map[string]string{}
 	for _, key := range sorted(v.Pieces) {
 		b := v.Pieces[key].Of.(*record.PartFitted)
+		if fittedAs(v.Pieces[key]) != "fitted" {
+			s.Done = append(s.Done, v.pieceLine(b))
+			continue
+		}
 		fitted[b.Part] = append(fitted[b.Part], lower(v.itemName(b.Piece)))
+		how[b.Part] = evidenceSays(b.Evidence)
 	}
 	for _, id := range sorted(fitted) {
 		name, number := id, ""
 		if p := v.Map.Part(id); p != nil {
 			name, number = p.Name, ", number "+p.Number
 		}
-		s.Done = append(s.Done, fmt.Sprintf("%s replaced (%s)%s.", name, strings.Join(fitted[id], ", "), number))
+		s.Done = append(s.Done, fmt.Sprintf("%s replaced (%s)%s.%s", name, strings.Join(fitted[id], ", "), number, how[id]))
 	}
 	for i := range v.Map.Faults {
 		failed := &v.Map.Faults[i]
@@ -237,10 +242,8 @@ func (v *viewing) sheet() {
 		}
 	}
 	if v.Decided != nil {
-		if mended, ok := v.Decided.Of.(*record.Decided).Figures["mended"].([]any); ok {
-			for _, id := range mended {
-				s.Done = append(s.Done, fault.Name(v.Map, fmt.Sprint(id))+": mended, nothing was opened.")
-			}
+		for _, id := range mended(v.Decided.Of.(*record.Decided)) {
+			s.Done = append(s.Done, fault.Name(v.Map, id)+": mended, nothing was opened.")
 		}
 	}
 	for _, own := range v.view.Belongings {
@@ -314,6 +317,26 @@ func (v *viewing) sheet() {
 	}
 	s.Markdown = s.markdown(v)
 	v.view.Sheet = s
+}
+
+// evidenceSays is how it was known that a part was at fault.
+func evidenceSays(grade string) string {
+	switch grade {
+	case "measured", "seen", "told":
+		return " At fault: " + grade + "."
+	case "assumed":
+		return " At fault: assumed, nothing was measured or seen that shows it."
+	}
+	return ""
+}
+
+// pieceLine is a piece of a kit or set that was not fitted.
+func (v *viewing) pieceLine(b *record.PartFitted) string {
+	say := fmt.Sprintf("%s %s", v.itemName(b.Piece), b.As)
+	if b.Reason != "" {
+		say += ": " + b.Reason
+	}
+	return say + "."
 }
 
 // measuredBack are the values taken on the way back and in the finals.

@@ -568,6 +568,13 @@ func (p *Part) Pieces() []string {
 	return pieces
 }
 
+// Renews tells whether fitting a part brings a new one of what a fault's own
+// part renews: the part itself, or a kit that holds it.
+func (m *Map) Renews(p *Part, f *Fault) bool {
+	own := m.Part(f.Part)
+	return p != nil && own != nil && slices.Contains(p.Pieces(), own.Item)
+}
+
 // Compare is what to hold old against new before fitting.
 type Compare struct {
 	What             string   `json:"what" yaml:"what"`

@@ -828,7 +828,7 @@ func (g *folder) checked(b *CheckResult, f *Fact) {
 	}
 	passed := b.Passed
 	if c := g.Map.Check(b.Check); c != nil {
-		passed = passes(&c.Task, b.Passed, b.Value)
+		passed = Passes(&c.Task, b.Passed, b.Value)
 	}
 	if !passed {
 		st.Failed, st.Passed = f, nil
@@ -840,9 +840,9 @@ func (g *folder) checked(b *CheckResult, f *Fact) {
 	st.Passed, st.Failed, st.Since, st.Lost = f, nil, nil, nil
 }
 
-// passes judges a check or final: what somebody says of it, and where it is
+// Passes judges a check or final: what somebody says of it, and where it is
 // measured its value.
-func passes(t *machine.Task, said bool, value *string) bool {
+func Passes(t *machine.Task, said bool, value *string) bool {
 	limits, err := reading.Within(t.Expect, reading.Setting{})
 	measured := err == nil
 	if !said || !measured {
@@ -863,7 +863,7 @@ func (s *State) FinalPassed(id string) bool {
 	}
 	b := f.Of.(*FinalResult)
 	if fin := s.Map.Final(id); fin != nil {
-		return passes(&fin.Task, b.Passed, b.Value)
+		return Passes(&fin.Task, b.Passed, b.Value)
 	}
 	return b.Passed
 }

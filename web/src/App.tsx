@@ -3,6 +3,7 @@ import { lazy, Suspense, useEffect, useState } from "react";
 import { createBrowserRouter, Navigate, RouterProvider, useParams, useRouteError } from "react-router";
 import styled from "styled-components";
 import { api, got, Problem, type Me } from "./api/client";
+import type { Screen } from "./ladder/OpenJob";
 import { core } from "./offline/core";
 import { keepPerson, lastPerson } from "./offline/db";
 import { send } from "./offline/outbox";
@@ -21,12 +22,15 @@ const Wait = styled.div`
   gap: 16px;
 `;
 
+const screenOf = (rest = ""): Screen =>
+  rest === "even" || rest === "find" || rest === "decide" ? rest : "ladder";
+
 /** One job stays open while one goes between its ladder and its even screen. */
 function Job() {
   const { job = "", "*": rest } = useParams();
   return (
     <Suspense fallback={<Wait>Opening the job …</Wait>}>
-      <OpenJob key={job} job={job} screen={rest === "even" || rest === "find" ? rest : "ladder"} />
+      <OpenJob key={job} job={job} screen={screenOf(rest)} />
     </Suspense>
   );
 }

@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/jobs/{job}/decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to fit and what it takes, as devices reckon it themselves */
+        get: operations["get-decide"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/jobs/{job}/events": {
         parameters: {
             query?: never;
@@ -286,6 +303,26 @@ export interface components {
             say: string;
             temporary: string;
         };
+        Decide: {
+            bring: components["schemas"]["Row"][];
+            decided: string;
+            earlier: components["schemas"]["Row"][];
+            else: components["schemas"]["Touch"][];
+            fits: components["schemas"]["Fit"][];
+            go: string;
+            known: components["schemas"]["Row"][];
+            say: string;
+            stops: string[];
+            usual: components["schemas"]["Figures"];
+            ways: components["schemas"]["WayIn"][];
+            who: string[];
+            why: components["schemas"]["Row"][];
+            worth: components["schemas"]["Worth"];
+        };
+        Earlier: {
+            say: string;
+            when: string;
+        };
         Energy: {
             /** Format: date-time */
             at: string | null;
@@ -374,6 +411,20 @@ export interface components {
             value: string;
             what: string;
         };
+        Figures: {
+            /** Format: double */
+            interest: number;
+            /** Format: double */
+            new: number;
+            /** Format: double */
+            run_new: number;
+            /** Format: double */
+            run_this: number;
+            /** Format: double */
+            years_left: number;
+            /** Format: double */
+            years_new: number;
+        };
         Find: {
             advice: components["schemas"]["Proposal"];
             complaint: string;
@@ -393,6 +444,25 @@ export interface components {
             test: string;
             title: string;
             verdict: string;
+        };
+        Fit: {
+            about: string;
+            accept: components["schemas"]["Touch"];
+            /** Format: double */
+            holds: number;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            money: number;
+            /** Format: double */
+            p50: number;
+            /** Format: double */
+            p80: number;
+            /** Format: double */
+            price: number;
+            says: string[];
+            test: boolean;
+            title: string;
         };
         Foot: {
             /** Format: int64 */
@@ -414,12 +484,18 @@ export interface components {
             reason?: string;
         };
         Job: {
+            closed?: {
+                [key: string]: number;
+            };
             complaint?: string;
+            earlier?: components["schemas"]["Earlier"][];
             id: string;
             people?: {
                 [key: string]: components["schemas"]["Person"];
             };
             place?: string;
+            /** Format: double */
+            rate?: number;
             title?: string;
             words?: string;
         };
@@ -840,6 +916,18 @@ export interface components {
             way_back: components["schemas"]["Step"][];
             way_in: string[];
         };
+        WayIn: {
+            /** Format: double */
+            p50: number;
+            /** Format: double */
+            p80: number;
+            /** Format: int64 */
+            people: number;
+            /** Format: int64 */
+            rungs: number;
+            says: string;
+            title: string;
+        };
         Wire: {
             colour: string;
             confirm: components["schemas"]["Make"];
@@ -847,6 +935,20 @@ export interface components {
             stripe: string;
             terminal: string;
             wire: string;
+        };
+        Worth: {
+            /** Format: double */
+            cost: number;
+            problem: string;
+            /** Format: double */
+            repair: number;
+            /** Format: double */
+            replace: number;
+            says: string;
+            /** Format: double */
+            years_left: number;
+            /** Format: double */
+            years_new: number;
         };
     };
     responses: never;
@@ -904,6 +1006,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobDocument"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Decide"];
                 };
             };
             /** @description Error */

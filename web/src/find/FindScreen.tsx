@@ -1,19 +1,18 @@
 import { Fragment, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { withdrawing, type Find, type Make, type Proposal, type View } from "../api/client";
+import { withdrawing, type Make, type Proposal, type View } from "../api/client";
 import { ValueField } from "../ladder/LineView";
 import { withValue } from "../ladder/proof";
 import { Strip } from "../ladder/Strip";
 import { core } from "../offline/core";
-import { deviceId } from "../offline/db";
 import type { JobHere } from "../offline/useJob";
+import { useWeighed } from "../offline/useWeighed";
 import { Action, Done, Plain, Strong, useOnce } from "../parts/Buttons";
 import { Lower } from "../parts/Frame";
 import { Complaint } from "../parts/Sheets";
 import { Line } from "../parts/text";
 import { phone, upright } from "../parts/theme";
-import { useSession } from "../signin/session";
 import { Circuit } from "./Circuit";
 import { Suspects } from "./Suspects";
 
@@ -144,29 +143,10 @@ const Takes = styled.dl`
 
 const minutes = (m: number) => `${m < 9.5 ? Math.round(m * 2) / 2 : Math.round(m)} min`;
 
-/** The search: the core weighs it again with each new view. */
-function useFind(view: View): { find?: Find; failed?: string } {
-  const { me } = useSession();
-  const [found, setFound] = useState<{ find?: Find; failed?: string }>({});
-  useEffect(() => {
-    let gone = false;
-    const weigh = async () => {
-      const viewer = { person: me.id, device: await deviceId() };
-      const find = await core.find(view.job, viewer, new Date());
-      if (!gone) setFound({ find });
-    };
-    weigh().catch((err: unknown) => !gone && setFound({ failed: String(err) }));
-    return () => {
-      gone = true;
-    };
-  }, [view, me.id]);
-  return found;
-}
-
 /** What is wrong: one test with its reason, its outcomes, the suspects and how a result moved them. */
 export function FindScreen({ job, view }: { job: JobHere; view: View }) {
   const go = useNavigate();
-  const { find, failed } = useFind(view);
+  const { got: find, failed } = useWeighed(view, (...asked) => core.find(...asked));
   const heading = useRef<HTMLHeadingElement>(null);
   const [value, setValue] = useState("");
   const [leads, setLeads] = useState("");
@@ -354,6 +334,13 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
       <Lower>
         {view.undo && <Action label="Undo" says={view.undo.say} onPress={undo} />}
         <Action label="Ladder" says="the job" onPress={() => void go(`/jobs/${view.job}`)} />
+        {advice && (
+          <Action
+            label="Decide"
+            says="what to fit, what it takes"
+            onPress={() => void go(`/jobs/${view.job}/decide`)}
+          />
+        )}
         {advice?.not_done && (
           <Action
             label="Cannot"

@@ -1,5 +1,6 @@
 import { useNavigate } from "react-router";
 import styled from "styled-components";
+import { DecideScreen } from "../decide/DecideScreen";
 import { EvenScreen } from "../even/EvenScreen";
 import { FindScreen } from "../find/FindScreen";
 import { useJob } from "../offline/useJob";
@@ -32,13 +33,16 @@ const Failed = styled.main`
   max-width: 640px;
 `;
 
+export type Screen = "ladder" | "even" | "find" | "decide";
+
 /** One job, open on this device: its ladder, the search for what is wrong, or what stands between it and even. */
-export default function OpenJob({ job: id, screen }: { job: string; screen: "ladder" | "even" | "find" }) {
+export default function OpenJob({ job: id, screen }: { job: string; screen: Screen }) {
   const { me } = useSession();
   const go = useNavigate();
   const job = useJob(id, me.id);
   if (job.view) {
     if (screen === "even") return <EvenScreen job={job} view={job.view} />;
+    if (screen === "decide") return <DecideScreen job={job} view={job.view} />;
     if (screen === "find") return <FindScreen job={job} view={job.view} />;
     return <JobScreen job={job} view={job.view} />;
   }

@@ -1,4 +1,5 @@
-import type { Find, JobDocument, JobEvent, View } from "../api/client";
+import type { Decide, Find, JobDocument, JobEvent, Typed, View } from "../api/client";
+import type { Viewer } from "./useWeighed";
 import type { Ask, Reply } from "./worker";
 
 interface Waiting {
@@ -75,12 +76,16 @@ class CoreWorker {
     return this.ask<true>("check", JSON.stringify(event));
   }
 
-  view(job: string, viewer: { person: string; device: string }, now: Date) {
+  view(job: string, viewer: Viewer, now: Date) {
     return this.ask<View>("view", job, JSON.stringify(viewer), now.toISOString());
   }
 
-  find(job: string, viewer: { person: string; device: string }, now: Date) {
+  find(job: string, viewer: Viewer, now: Date) {
     return this.ask<Find>("find", job, JSON.stringify(viewer), now.toISOString());
+  }
+
+  decide(job: string, viewer: Viewer, now: Date, typed: Typed) {
+    return this.ask<Decide>("decide", job, JSON.stringify(viewer), now.toISOString(), JSON.stringify(typed));
   }
 }
 

@@ -9,6 +9,7 @@ interface Core {
   check(event: string): string;
   view(job: string, viewer: string, now: string): string;
   find(job: string, viewer: string, now: string): string;
+  decide(job: string, viewer: string, now: string, figures: string): string;
 }
 
 export interface Ask {

@@ -1,0 +1,132 @@
+import styled from "styled-components";
+import type { Decide, Figures, Typed } from "../api/client";
+import { Complaint } from "../parts/Sheets";
+
+const Field = styled.div`
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 10px;
+  label {
+    font-size: ${(p) => p.theme.glance};
+    line-height: 1.2;
+  }
+  input {
+    width: 112px;
+    flex: none;
+    min-height: 48px;
+    padding: 4px 10px;
+    border: 2px solid ${(p) => p.theme.ruleStrong};
+    background: ${(p) => p.theme.field};
+    color: ${(p) => p.theme.ink};
+    font: 600 20px/1 ${(p) => p.theme.mono};
+  }
+  input::placeholder {
+    color: ${(p) => p.theme.inkQuiet};
+    font-weight: 400;
+    opacity: 1;
+  }
+  input:focus {
+    border-color: ${(p) => p.theme.ink};
+    outline: 2px solid ${(p) => p.theme.ink};
+  }
+`;
+
+const Bars = styled.dl`
+  display: grid;
+  gap: 4px;
+  div {
+    display: flex;
+    justify-content: space-between;
+    gap: 10px;
+    font-size: ${(p) => p.theme.work};
+  }
+  dt {
+    font-weight: 700;
+  }
+  svg {
+    width: 100%;
+    height: 22px;
+  }
+  rect {
+    fill: ${(p) => p.theme.sheet};
+    stroke: ${(p) => p.theme.ink};
+  }
+  rect.full {
+    fill: ${(p) => p.theme.ink};
+  }
+`;
+
+const asked: { key: keyof Figures; label: string }[] = [
+  { key: "new", label: "A new one costs, set up" },
+  { key: "years_left", label: "This one lasts, years" },
+  { key: "years_new", label: "A new one lasts, years" },
+  { key: "run_this", label: "This one runs at, a year" },
+  { key: "run_new", label: "A new one, a year" },
+  { key: "interest", label: "Interest, % a year" },
+];
+
+interface WorthOfProps {
+  worth: NonNullable<Decide["worth"]>;
+  usual: Figures;
+  typed: Typed;
+  onType: (typed: Typed) => void;
+}
+
+/** Repair and replacement beside each other, each a year, on the customer's own figures. */
+export function WorthOf({ worth, usual, typed, onType }: WorthOfProps) {
+  const most = Math.max(worth.repair, worth.replace, 1);
+  const rows = [
+    { what: "Repair", yearly: worth.repair, years: worth.years_left },
+    { what: "Replace", yearly: worth.replace, years: worth.years_new },
+  ];
+  return (
+    <>
+      <h3>
+        <b>Repair or replace</b>a year
+      </h3>
+      {worth.says ? (
+        <>
+          <Bars>
+            {rows.map((r) => (
+              <div key={r.what} style={{ display: "contents" }}>
+                <div>
+                  <dt>{r.what}</dt>
+                  <dd>
+                    {Math.round(r.yearly)} a year for {r.years} years
+                  </dd>
+                </div>
+                <svg viewBox="0 0 300 22" preserveAspectRatio="none" aria-hidden="true">
+                  <rect x={1} y={1} width={298} height={20} />
+                  <rect x={1} y={1} width={(298 * r.yearly) / (most * 1.1)} height={20} className="full" />
+                </svg>
+              </div>
+            ))}
+          </Bars>
+          <p role="status">{worth.says}</p>
+        </>
+      ) : (
+        <p>
+          The repair comes to about <b>{Math.round(worth.cost)}</b>. Say what a new one costs, and both stand
+          here side by side.
+        </p>
+      )}
+      {worth.problem && <Complaint role="alert">{worth.problem}</Complaint>}
+      {asked.map((a) => (
+        <Field key={a.key}>
+          <label htmlFor={`figure-${a.key}`}>{a.label}</label>
+          <input
+            id={`figure-${a.key}`}
+            inputMode="decimal"
+            autoComplete="off"
+            maxLength={12}
+            placeholder={a.key === "new" ? "900" : String(usual[a.key])}
+            value={typed[a.key] ?? ""}
+            onChange={(e) => onType({ ...typed, [a.key]: e.target.value })}
+          />
+        </Field>
+      ))}
+      <p>The customer decides. The figures are kept with the decision.</p>
+    </>
+  );
+}
