@@ -24,6 +24,7 @@ var People = []store.Person{
 	{ID: "ilse", Name: "Ilse Brandmo", SignIn: "ilse", Role: "technician", Tickets: []string{"gas"}},
 	{ID: "odda", Name: "Odda Fennrick", SignIn: "odda", Role: "technician", Tickets: []string{"high-voltage", "live-testing"}},
 	{ID: "tuure", Name: "Tuure Askelo", SignIn: "tuure", Role: "technician"},
+	{ID: "pell", Name: "Pell Ostmarker", SignIn: "pell", Role: "office"},
 	{ID: "mira", Name: "Mira Oxley-Tarn", SignIn: "mira", Role: "lead", Tickets: []string{"gas", "live-testing", "high-voltage"}},
 	{ID: "benno", Name: "Benno Quaymark", SignIn: "benno", Role: "lead", Tickets: []string{"gas"}},
 }
@@ -49,10 +50,16 @@ var sites = []store.Site{
 	{ID: "camp", Name: "Camp laundry", Island: "Grimsholm", Ferry: outer},
 }
 
+// meters of the demo's company. The accuracy is of an invented handheld meter.
+var meters = []store.Meter{
+	{ID: "m-4", Name: "Handheld meter 4", Accuracy: map[string]string{"resistance": "0.9%+3@0.1ohm", "voltage": "1.2%+5@0.1V"}},
+	{ID: "sim-1", Name: "Simulated multimeter", Accuracy: map[string]string{"resistance": "0.5%+2@0.01ohm", "voltage": "0.5%+2@0.01V"}},
+}
+
 var appliances = []store.Appliance{
 	{ID: "boat-yard-dryer-1", SiteID: "boat-yard", Name: "dryer 1", Model: "TV6-230", Serial: "L-20417"},
 	{ID: "boat-yard-dryer-2", SiteID: "boat-yard", Name: "dryer 2", Model: "TV6-230", Serial: "L-20418"},
-	{ID: "boat-yard-range", SiteID: "boat-yard", Name: "range", Model: "KR4", Serial: "K-00311"},
+	{ID: "boat-yard-range", SiteID: "boat-yard", Name: "range", Model: "FR4-240", Serial: "K-00311"},
 	{ID: "school-dryer", SiteID: "school", Name: "dryer", Model: "TV6-230", Serial: "L-20977"},
 	{ID: "school-oven", SiteID: "school", Name: "oven", Model: "BO2", Serial: "B-11720"},
 	{ID: "smokehouse-dryer", SiteID: "smokehouse", Name: "dryer", Model: "TV6-230-G", Serial: "L-22816"},
@@ -263,6 +270,11 @@ func Fill(ctx context.Context, s *store.Store, hash func(string) (string, error)
 	}
 	for _, v := range sites {
 		if err := s.PutSite(ctx, v); err != nil {
+			return err
+		}
+	}
+	for _, v := range meters {
+		if err := s.PutMeter(ctx, v); err != nil {
 			return err
 		}
 	}

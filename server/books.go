@@ -51,7 +51,7 @@ func (b *books) machine(ctx context.Context, id string, revision int) (*machine.
 }
 
 // with opens a job's book, up to its latest event, and uses it.
-func (b *books) with(ctx context.Context, job store.Job, people []store.Person, use func(*ladder.Book)) error {
+func (b *books) with(ctx context.Context, job store.Job, known ladder.Job, use func(*ladder.Book)) error {
 	m, err := b.machine(ctx, job.MapID, job.MapRevision)
 	if err != nil {
 		return err
@@ -62,13 +62,13 @@ func (b *books) with(ctx context.Context, job store.Job, people []store.Person, 
 	}
 	o := b.jobs[job.ID]
 	if o == nil {
-		o = &openBook{book: ladder.Open(m, ladderJob(job, people))}
+		o = &openBook{book: ladder.Open(m, known)}
 		b.jobs[job.ID] = o
 	}
 	b.mu.Unlock()
 	o.mu.Lock()
 	defer o.mu.Unlock()
-	o.book.Job = ladderJob(job, people)
+	o.book.Job = known
 	for {
 		events, err := b.store.Events(ctx, job.ID, o.last, mostEvents)
 		if err != nil {
@@ -89,15 +89,4 @@ func (b *books) with(ctx context.Context, job store.Job, people []store.Person, 
 			return nil
 		}
 	}
-}
-
-func ladderJob(j store.Job, people []store.Person) ladder.Job {
-	out := ladder.Job{
-		ID: j.ID, Title: j.Appliance.Site.Name + ", " + j.Appliance.Name, Place: j.Appliance.Site.Island, Complaint: j.Complaint, Words: j.Words,
-		People: map[string]ladder.Person{},
-	}
-	for _, p := range people {
-		out.People[p.ID] = ladder.Person{Name: p.Name, Tickets: p.Tickets}
-	}
-	return out
 }

@@ -131,6 +131,9 @@ func (s *Server) keep(ctx context.Context, job string, raw json.RawMessage, sent
 	if e.By != person(ctx).ID {
 		return refused(e.ID, http.StatusForbidden, "The event was recorded by somebody else. It is sent when they sign in.")
 	}
+	if person(ctx).Role == "office" && e.Kind != "note" {
+		return refused(e.ID, http.StatusForbidden, "What happens at a machine is recorded by who is there. The office can add a note.")
+	}
 	kept, err := s.store.Append(ctx, e, sent)
 	switch {
 	case errors.Is(err, store.ErrOtherBody):

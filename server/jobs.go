@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"encoding/json"
 	"net/http"
 	"time"
 
@@ -26,17 +27,19 @@ func (s *Server) jobs() {
 	type jobOut struct{ Body JobDocument }
 	huma.Register(s.api, huma.Operation{OperationID: "get-job", Method: http.MethodGet, Path: "/jobs/{job}", Summary: "One job, without its events"},
 		func(ctx context.Context, in *jobIn) (*jobOut, error) {
-			j, people, err := s.job(ctx, in.Job)
+			j, known, err := s.job(ctx, in.Job)
 			if err != nil {
 				return nil, s.problem(ctx, err)
 			}
-			return &jobOut{JobDocument{ladderJob(j, people), j.MapID, j.MapRevision}}, nil
+			return &jobOut{JobDocument{known, j.MapID, j.MapRevision}}, nil
 		})
 
 	looks(s, "view", "The view of a job, as devices make it themselves", (*ladder.Book).View)
 	looks(s, "find", "What is wrong: suspects and the next test, as devices weigh it themselves", (*ladder.Book).Find)
 	looks(s, "decide", "What to fit and what it takes, as devices reckon it themselves",
-		func(b *ladder.Book, viewer ladder.Viewer, now time.Time) *ladder.Decide { return b.Decide(viewer, now, nil) })
+		func(b *ladder.Book, viewer ladder.Viewer, now time.Time) *ladder.Decide {
+			return b.Decide(viewer, now, nil)
+		})
 }
 
 // looks registers one way of looking at a job, from all that is kept of it.
@@ -44,12 +47,12 @@ func looks[T any](s *Server, name, summary string, of func(*ladder.Book, ladder.
 	type out struct{ Body *T }
 	huma.Register(s.api, huma.Operation{OperationID: "get-" + name, Method: http.MethodGet, Path: "/jobs/{job}/" + name, Summary: summary},
 		func(ctx context.Context, in *jobIn) (*out, error) {
-			j, people, err := s.job(ctx, in.Job)
+			j, known, err := s.job(ctx, in.Job)
 			if err != nil {
 				return nil, s.problem(ctx, err)
 			}
 			var o out
-			if err := s.books.with(ctx, j, people, func(b *ladder.Book) {
+			if err := s.books.with(ctx, j, known, func(b *ladder.Book) {
 				o.Body = of(b, ladder.Viewer{Person: person(ctx).ID}, time.Now())
 			}); err != nil {
 				return nil, s.problem(ctx, err)
@@ -58,11 +61,64 @@ func looks[T any](s *Server, name, summary string, of func(*ladder.Book, ladder.
 		})
 }
 
-func (s *Server) job(ctx context.Context, id string) (store.Job, []store.Person, error) {
+// job is a job with all that the company knows of it.
+func (s *Server) job(ctx context.Context, id string) (store.Job, ladder.Job, error) {
 	j, err := s.store.Job(ctx, id)
 	if err != nil {
-		return j, nil, err
+		return j, ladder.Job{}, err
+	}
+	known, err := s.known(ctx, j)
+	if err != nil {
+		return j, known, err
+	}
+	known.Earlier, known.Closed, err = s.history(ctx, j)
+	return j, known, err
+}
+
+// known is a job with the company's people and meters.
+func (s *Server) known(ctx context.Context, j store.Job) (ladder.Job, error) {
+	out := ladder.Job{
+		ID: j.ID, Title: j.Appliance.Site.Name + ", " + j.Appliance.Name, Place: j.Appliance.Site.Island, Complaint: j.Complaint, Words: j.Words,
+		People: map[string]ladder.Person{}, Meters: map[string]ladder.Meter{},
 	}
 	people, err := s.store.People(ctx)
-	return j, people, err
+	if err != nil {
+		return out, err
+	}
+	for _, p := range people {
+		out.People[p.ID] = ladder.Person{Name: p.Name, Tickets: p.Tickets}
+	}
+	meters, err := s.store.Meters(ctx)
+	for _, m := range meters {
+		out.Meters[m.ID] = ladder.Meter{Name: m.Name, Accuracy: m.Accuracy}
+	}
+	return out, err
+}
+
+// mostEarlier is how many earlier jobs on the same machine are told of.
+const mostEarlier = 5
+
+// history is what was done before on the very machine, and what proved to be
+// wrong with others of its kind that had the same complaint.
+func (s *Server) history(ctx context.Context, j store.Job) (earlier []ladder.Earlier, closed map[string]int, err error) {
+	past, err := s.store.Past(ctx, j)
+	if err != nil {
+		return nil, nil, err
+	}
+	closed = map[string]int{}
+	for _, p := range past {
+		var r keptRow
+		if json.Unmarshal(p.Body, &r) != nil {
+			continue // it is made again when Today is read
+		}
+		if p.ApplianceID == j.ApplianceID && len(earlier) < mostEarlier {
+			for _, say := range r.Did {
+				earlier = append(earlier, ladder.Earlier{When: p.CreatedAt.UTC().Format(time.DateOnly), Say: say})
+			}
+		}
+		for _, f := range r.Mended {
+			closed[f]++
+		}
+	}
+	return earlier[:min(len(earlier), mostEarlier)], closed, nil
 }

@@ -31,6 +31,9 @@ type Options struct {
 	SecureCookies bool
 	// SignInsPerMinute limits wrong passwords from one address; 0 means 10.
 	SignInsPerMinute int
+	// Meter is the address of a meter that speaks SCPI over TCP; empty where none
+	// is joined.
+	Meter string
 }
 
 // Server answers requests.
@@ -124,6 +127,8 @@ func (s *Server) routes(o Options) {
 		s.events()
 		s.photos()
 		s.people()
+		s.meters(o.Meter)
+		s.calls()
 		r.NotFound(func(w http.ResponseWriter, _ *http.Request) {
 			writeProblem(w, http.StatusNotFound, "There is nothing at this address.")
 		})

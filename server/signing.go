@@ -22,7 +22,7 @@ import (
 type Me struct {
 	ID      string   `json:"id"`
 	Name    string   `json:"name"`
-	Role    string   `json:"role" enum:"technician,lead"`
+	Role    string   `json:"role" enum:"technician,lead,office"`
 	Tickets []string `json:"tickets"`
 }
 

@@ -48,11 +48,13 @@ type keptRow struct {
 	JobRow
 	Opened      *time.Time          `json:"opened"`
 	TicketStops []ladder.TicketStop `json:"ticket_stops"`
+	Mended      []string            `json:"mended"` // faults of the complaint that were proven mended
+	Did         []string            `json:"did"`    // what was done, in a line or two
 }
 
 // rowVersion counts up when rows are made otherwise, so that those kept by an
 // older program are made again.
-const rowVersion = 1
+const rowVersion = 2
 
 func (s *Server) today() {
 	type rowsOut struct {
@@ -87,7 +89,6 @@ func (s *Server) rows(ctx context.Context) ([]keptRow, error) {
 	if err != nil {
 		return nil, err
 	}
-	var people []store.Person
 	rows := make([]keptRow, 0, len(jobs))
 	for _, j := range jobs {
 		var r keptRow
@@ -96,12 +97,7 @@ func (s *Server) rows(ctx context.Context) ([]keptRow, error) {
 			rows = append(rows, r)
 			continue
 		}
-		if people == nil {
-			if people, err = s.store.People(ctx); err != nil {
-				return nil, err
-			}
-		}
-		if r, err = s.makeRow(ctx, j, people); err != nil {
+		if r, err = s.makeRow(ctx, j); err != nil {
 			return nil, err
 		}
 		rows = append(rows, r)
@@ -134,9 +130,13 @@ func before(a, b keptRow) int {
 }
 
 // makeRow makes a job's row from its facts, and keeps it.
-func (s *Server) makeRow(ctx context.Context, j store.Job, people []store.Person) (keptRow, error) {
+func (s *Server) makeRow(ctx context.Context, j store.Job) (keptRow, error) {
 	var v *ladder.View
-	err := s.books.with(ctx, j, people, func(b *ladder.Book) { v = b.View(ladder.Viewer{}, time.Now()) })
+	known, err := s.known(ctx, j)
+	if err != nil {
+		return keptRow{}, err
+	}
+	err = s.books.with(ctx, j, known, func(b *ladder.Book) { v = b.View(ladder.Viewer{}, time.Now()) })
 	if err != nil {
 		return keptRow{}, err
 	}
@@ -153,7 +153,7 @@ func row(v *ladder.View) keptRow {
 	r := keptRow{JobRow: JobRow{
 		ID: v.Job, Title: v.Title, Place: v.Place, Words: v.Words, Machine: v.Machine, Headline: v.Headline, Standing: v.Standing,
 		Stage: v.Visit.Stage, Even: v.Even, Goal: v.Foot.Title, Bring: v.Visit.Bring, P50: v.Foot.P50, P80: v.Foot.P80, Marks: []JobMarks{},
-	}, Opened: v.Visit.Opened, TicketStops: v.Visit.Stops}
+	}, Opened: v.Visit.Opened, TicketStops: v.Visit.Stops, Mended: v.Visit.Mended, Did: v.Visit.Did}
 	for _, e := range v.Energies {
 		if v.Visit.Stage == ladder.LeftOpen && e.Warn && e.Energy == v.Worst {
 			r.Warn = e.Name + " " + e.Say
@@ -190,11 +190,11 @@ func (s *Server) changed(job string) {
 }
 
 func (s *Server) remake(ctx context.Context, job string) error {
-	j, people, err := s.job(ctx, job)
+	j, err := s.store.Job(ctx, job)
 	if err != nil {
 		return err
 	}
-	_, err = s.makeRow(ctx, j, people)
+	_, err = s.makeRow(ctx, j)
 	return err
 }
 

@@ -53,3 +53,16 @@ func (s *Store) SameMap(ctx context.Context, m *machine.Map) (bool, error) {
 	}
 	return string(a) == string(b), nil
 }
+
+// Maps returns the newest revision of every map.
+func (s *Store) Maps(ctx context.Context) ([]*machine.Map, error) {
+	var rows []MapRevision
+	if err := s.db.WithContext(ctx).Raw("select distinct on (id) * from map_revisions order by id, revision desc").Scan(&rows).Error; err != nil {
+		return nil, fmt.Errorf("reading the maps: %w", err)
+	}
+	out := make([]*machine.Map, 0, len(rows))
+	for _, r := range rows {
+		out = append(out, r.Body)
+	}
+	return out, nil
+}

@@ -40,3 +40,30 @@ func (s *Store) PutAppliance(ctx context.Context, v Appliance) error {
 	}
 	return nil
 }
+
+// Appliances lists all appliances with their sites.
+func (s *Store) Appliances(ctx context.Context) ([]Appliance, error) {
+	var out []Appliance
+	if err := s.db.WithContext(ctx).Preload("Site").Order("site_id, name, id").Find(&out).Error; err != nil {
+		return nil, fmt.Errorf("listing appliances: %w", err)
+	}
+	return out, nil
+}
+
+// Sites lists all sites.
+func (s *Store) Sites(ctx context.Context) ([]Site, error) {
+	var out []Site
+	if err := s.db.WithContext(ctx).Order("island, name, id").Find(&out).Error; err != nil {
+		return nil, fmt.Errorf("listing sites: %w", err)
+	}
+	return out, nil
+}
+
+// Appliance returns one appliance with its site.
+func (s *Store) Appliance(ctx context.Context, id string) (Appliance, error) {
+	var a Appliance
+	if err := s.db.WithContext(ctx).Preload("Site").Take(&a, "id = ?", id).Error; err != nil {
+		return a, missing(err, "the appliance", id)
+	}
+	return a, nil
+}

@@ -47,7 +47,7 @@ func serveCommand() *cobra.Command {
 			}
 			log := slog.New(slog.NewJSONHandler(os.Stderr, nil))
 			log.Info("serving", "address", listener.Addr().String())
-			return serve(ctx, listener, server.New(server.Options{Store: s, Log: log, SignInsPerMinute: perMinute, SecureCookies: os.Getenv("EVENSTEPS_INSECURE_COOKIES") == ""}))
+			return serve(ctx, listener, server.New(server.Options{Store: s, Log: log, SignInsPerMinute: perMinute, SecureCookies: os.Getenv("EVENSTEPS_INSECURE_COOKIES") == "", Meter: os.Getenv("EVENSTEPS_METER")}))
 		},
 	}
 }
@@ -132,12 +132,22 @@ func runDemo(ctx context.Context, out io.Writer, fresh bool) error {
 	if err != nil {
 		return no{err}
 	}
+	meter, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return no{fmt.Errorf("a port for the simulated meter: %w", err)}
+	}
+	standIn, err := demo.Meter()
+	if err != nil {
+		return no{err}
+	}
+	go func() { _ = standIn.Serve(ctx, meter) }()
 	fmt.Fprintf(out, "\nEven Steps is at  http://%s\n\nSign in as\n", listener.Addr())
 	for _, p := range demo.People {
 		fmt.Fprintf(out, "  %-8s %s   (%s, %s)\n", p.SignIn, demo.Password, p.Name, p.Role)
 	}
+	fmt.Fprintf(out, "\nA simulated multimeter stands before a dryer whose element is open (SCPI, %s).\n", meter.Addr())
 	fmt.Fprintln(out, "\nCtrl-C ends it; what was recorded stays for the next time.")
-	return serve(ctx, listener, server.New(server.Options{Store: s, Log: slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn}))}))
+	return serve(ctx, listener, server.New(server.Options{Store: s, Log: slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn})), Meter: meter.Addr().String()}))
 }
 
 // listen takes the address asked for; the demo takes any free port where the

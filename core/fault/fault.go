@@ -26,6 +26,7 @@ const (
 	finalMisses  = 0.03  // a right fix still fails its final with this chance
 	leastGain    = 0.1   // minutes from which a test is advised
 	speaks       = 3.0   // a result that is so many times likelier under a fault speaks for it
+	tells        = 0.02  // a test that changes what is fitted less often is no choice
 	surprise     = 0.05  // a result less likely than this contradicts the rest
 	otherMinutes = 120.0 // finding out what the map does not know
 	walkMinutes  = 1.0   // a continuity test along a circuit
@@ -199,6 +200,21 @@ func (s *search) posterior(results []Result) (p []float64, contradiction bool) {
 		}
 	}
 	return p, contradiction
+}
+
+// Chances are the chances of the suspects as they stand; nil where the map knows
+// no such complaint.
+func Chances(c Case) map[string]float64 {
+	s := begin(c)
+	if s == nil {
+		return nil
+	}
+	p, _ := s.posterior(c.Results)
+	out := map[string]float64{}
+	for i, f := range s.faults {
+		out[f] = p[i]
+	}
+	return out
 }
 
 // after is Bayes' rule in log space: chances times likelihoods, made to add up

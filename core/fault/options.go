@@ -55,7 +55,9 @@ func Options(c Case) ([]Option, bool) {
 	}
 	out = slices.DeleteFunc(out, func(o Option) bool { return math.IsInf(o.Minutes, 1) })
 	if next := s.worth(p, value); len(next) > 0 {
-		out = append(out, s.first(next[0], p, fix))
+		if o := s.first(next[0], p, fix); o.Changes >= tells {
+			out = append(out, o)
+		}
 	}
 	slices.SortStableFunc(out, func(a, b Option) int {
 		switch x, y := a.Value(s.rate()), b.Value(s.rate()); {

@@ -57,3 +57,32 @@ func first(s string, to func(rune) rune) string {
 	}
 	return string(r)
 }
+
+// VerdictOf is the verdict that a measured test likeliest gives under a fault: the
+// first of the likeliest outcome's; pass where the map names none.
+func VerdictOf(t *machine.Test, fault string) string {
+	best, verdict := -1.0, "pass"
+	rest, left := "pass", 1.0
+	for k := range t.Outcomes {
+		o := &t.Outcomes[k]
+		if len(o.Verdict) == 0 {
+			continue
+		}
+		p, named := o.Given[fault]
+		switch {
+		case !named && o.Rest:
+			rest = o.Verdict[0]
+			continue
+		case !named && o.Else != nil:
+			p = *o.Else
+		}
+		left -= p
+		if p > best {
+			best, verdict = p, o.Verdict[0]
+		}
+	}
+	if left > best {
+		return rest
+	}
+	return verdict
+}

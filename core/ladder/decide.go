@@ -489,7 +489,7 @@ func (v *viewing) wayTitle(in, differs []string) string {
 	case len(in) == 0:
 		return "Nothing to open"
 	}
-	return "To " + lower(v.moveName(in[len(in)-1]))
+	return "To the " + lower(v.moveName(in[len(in)-1]))
 }
 
 // helped says for which stretch somebody else must be there: from the first

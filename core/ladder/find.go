@@ -170,6 +170,12 @@ func (v *viewing) judged(t *machine.Test, b *record.ReadingTaken) (outcome, verd
 		}
 		*one.into = &value
 	}
+	if m, known := v.book.Job.Meters[b.Meter]; known && t.Measure != nil {
+		q := reading.Quantity(t.Measure.Quantity)
+		if a, err := reading.ParseAccuracy(q, m.Accuracy[t.Measure.Quantity]); err == nil {
+			s.Accuracy = &a
+		}
+	}
 	got, err := reading.Judge(t.Expect, b.Value, s)
 	if err != nil {
 		return "", reading.Unsure, err.Error()

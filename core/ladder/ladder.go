@@ -28,6 +28,8 @@ type Job struct {
 	Complaint string            `json:"complaint,omitempty"` // a complaint of the map
 	Words     string            `json:"words,omitempty"`     // what the customer said
 	People    map[string]Person `json:"people,omitempty"`
+	// Meters are the company's, by the number that is written on them.
+	Meters map[string]Meter `json:"meters,omitempty"`
 	// Rate is the price of a minute of the company's work; 0 means 1.
 	Rate float64 `json:"rate,omitempty"`
 	// Closed counts the company's proven repairs of this complaint on machines
@@ -35,6 +37,13 @@ type Job struct {
 	Closed map[string]int `json:"closed,omitempty"`
 	// Earlier is what was done on this very machine before, the newest first.
 	Earlier []Earlier `json:"earlier,omitempty"`
+}
+
+// Meter is a meter with its accuracy for each quantity, as its maker prints it:
+// "0.9%+3@0.1ohm".
+type Meter struct {
+	Name     string            `json:"name"`
+	Accuracy map[string]string `json:"accuracy"`
 }
 
 // Earlier is one earlier job on the same machine.
@@ -237,6 +246,7 @@ func (v *viewing) make() {
 	v.visit()
 	v.undo()
 	v.sheet()
+	v.past()
 }
 
 // planIt plans what is still to come: the way in to the goals that are open,

@@ -43,28 +43,45 @@ type Rung struct {
 // Side is one side of a rung as it is worked: where one stands, what bites,
 // what to do, with what, what is counted and confirmed, and what Done records.
 type Side struct {
-	Title   string    `json:"title"`
-	Stand   string    `json:"stand"` // "Front, standing."
-	View    string    `json:"view"`  // how left and right are meant
-	Hazards []string  `json:"hazards"`
-	Do      []string  `json:"do"`
-	Tools   []string  `json:"tools"`
-	PPE     []string  `json:"ppe"`
-	People  int       `json:"people"`
-	Blind   bool      `json:"blind"`
-	Lots    []Lot     `json:"lots"`
-	Plugs   []Plug    `json:"plugs"`
-	Lines   []Line    `json:"lines"`
-	Proof   *ProofAsk `json:"proof"`
-	Ticket  string    `json:"ticket"` // why this viewer is not led on here
-	Pass    string    `json:"pass"`
-	Value   string    `json:"value"` // how a value is written, where Done asks for one
-	Compare []string  `json:"compare"`
-	Choices []Choice  `json:"choices"`
-	Said    string    `json:"said"` // why what was recorded does not count
-	Picture Picture   `json:"picture"`
-	Done    *Touch    `json:"done"`
-	Failed  *Touch    `json:"failed"`
+	Title   string         `json:"title"`
+	Stand   string         `json:"stand"` // "Front, standing."
+	View    string         `json:"view"`  // how left and right are meant
+	Hazards []string       `json:"hazards"`
+	Do      []string       `json:"do"`
+	Tools   []string       `json:"tools"`
+	PPE     []string       `json:"ppe"`
+	People  int            `json:"people"`
+	Blind   bool           `json:"blind"`
+	Lots    []Lot          `json:"lots"`
+	Plugs   []Plug         `json:"plugs"`
+	Lines   []Line         `json:"lines"`
+	Proof   *ProofAsk      `json:"proof"`
+	Ticket  string         `json:"ticket"` // why this viewer is not led on here
+	Pass    string         `json:"pass"`
+	Value   string         `json:"value"` // how a value is written, where Done asks for one
+	Asks    []Circumstance `json:"asks"`  // what else a reading is judged by
+	Meter   *MeterAsk      `json:"meter"` // what a meter that is joined can take by itself
+	Compare []string       `json:"compare"`
+	Choices []Choice       `json:"choices"`
+	Said    string         `json:"said"` // why what was recorded does not count
+	Picture Picture        `json:"picture"`
+	Done    *Touch         `json:"done"`
+	Failed  *Touch         `json:"failed"`
+}
+
+// Circumstance is one circumstance of a reading, as it is recorded beside the value.
+type Circumstance struct {
+	Key     string `json:"key"` // leads, ambient or supply
+	Label   string `json:"label"`
+	Example string `json:"example"`
+	Note    string `json:"note"`
+	Must    bool   `json:"must"` // without it nothing can be judged
+}
+
+// MeterAsk is what a meter is asked to take, and between which points.
+type MeterAsk struct {
+	Quantity string   `json:"quantity"`
+	Between  []string `json:"between"`
 }
 
 // Touch is what one button records, and what it says on itself.
@@ -514,7 +531,7 @@ func (v *viewing) task(t *machine.Task, pass string) *Side {
 func (v *viewing) side(title, face, pose string, hazards []machine.Hazard, do, tools, ppe []string, people int) *Side {
 	s := &Side{
 		Title: title, Stand: stand(face, pose), View: viewpoint(face), Hazards: []string{}, Do: list(do), Tools: list(tools), PPE: list(ppe),
-		People: max(people, 1), Lots: []Lot{}, Plugs: []Plug{}, Lines: []Line{}, Compare: []string{}, Choices: []Choice{}, Picture: Picture{Face: face, Shapes: []Shape{}, Marks: []PictureDot{}},
+		People: max(people, 1), Lots: []Lot{}, Plugs: []Plug{}, Lines: []Line{}, Compare: []string{}, Choices: []Choice{}, Asks: []Circumstance{}, Picture: Picture{Face: face, Shapes: []Shape{}, Marks: []PictureDot{}},
 	}
 	for _, h := range hazards {
 		say := h.Say

@@ -96,6 +96,10 @@ func (v *viewing) test(t *machine.Test) *Side {
 		if s.Value == "" {
 			s.Value = "as the meter shows it"
 		}
+		s.Asks = circumstances(t.Expect, q)
+		if slices.Contains(t.Tools, "multimeter") && reading.OfMultimeter(q) {
+			s.Meter = &MeterAsk{Quantity: t.Measure.Quantity, Between: t.Measure.Between}
+		}
 		s.Done = &Touch{Label: "Record the value", Open: []string{}, Makes: []Make{made("reading.taken", map[string]any{"test": t.ID})}, Half: []Make{}}
 		if limits, err := reading.Within(t.Expect, reading.Setting{}); err == nil {
 			s.Done.Says = limits.Say()
@@ -109,6 +113,25 @@ func (v *viewing) test(t *machine.Test) *Side {
 		s.Choices = append(s.Choices, Choice{Label: o.Say, Makes: []Make{made("test.result", map[string]any{"test": t.ID, "outcome": o.ID, "evidence": "seen"})}})
 	}
 	return v.ticketed(s, t.Ticket)
+}
+
+// circumstances are what a reading of this expectation is judged by besides its
+// value.
+func circumstances(e *machine.Expect, q reading.Quantity) []Circumstance {
+	asks := []Circumstance{}
+	if e == nil {
+		return asks
+	}
+	if reading.HangsOnWarmth(e) {
+		asks = append(asks, Circumstance{"ambient", "How warm is it?", "19 C", "its resistance hangs on that", true})
+	}
+	if q == reading.Resistance && e.Insulation == nil {
+		asks = append(asks, Circumstance{"leads", "The leads add", "0.2 ohm", "touch the probes together; empty where they are zeroed", false})
+	}
+	if e.Element != nil {
+		asks = append(asks, Circumstance{"supply", "Volts of the supply", "230 V", "says what the element makes here; empty where they were not measured", false})
+	}
+	return asks
 }
 
 // has tells whether a person holds a ticket. Where the job names no people,
@@ -131,6 +154,7 @@ func (v *viewing) ticketed(s *Side, ticket string) *Side {
 		s.Ticket += " " + haveOne(who) + "."
 	}
 	s.Do, s.Lines, s.Plugs, s.Lots, s.Choices, s.Done, s.Failed, s.Proof, s.Value = []string{}, []Line{}, []Plug{}, []Lot{}, []Choice{}, nil, nil, nil, ""
+	s.Asks, s.Meter = []Circumstance{}, nil
 	return s
 }
 

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"time"
 
+	"evensteps/core/fault"
 	"evensteps/core/plan"
 	"evensteps/core/record"
 )
@@ -17,6 +18,8 @@ type Visit struct {
 	Opened *time.Time   `json:"opened"` // since when something is off the machine
 	Bring  []string     `json:"bring"`
 	Stops  []TicketStop `json:"stops"`
+	Mended []string     `json:"mended"` // faults of the complaint that were proven mended
+	Did    []string     `json:"did"`    // what was done, for who comes to this machine next
 }
 
 // Stage is where a job is in its life.
@@ -42,7 +45,7 @@ type TicketStop struct {
 
 func (v *viewing) visit() {
 	w := v.view
-	out := Visit{Stage: NotBegun, Bring: []string{}, Stops: []TicketStop{}}
+	out := Visit{Stage: NotBegun, Bring: []string{}, Stops: []TicketStop{}, Mended: []string{}, Did: []string{}}
 	for _, t := range v.Turns {
 		if !t.Open() || !v.stands(t.Move) {
 			continue
@@ -71,6 +74,52 @@ func (v *viewing) visit() {
 		out.Stops = v.ticketStops(p)
 	}
 	w.Visit = out
+}
+
+// past adds what a job that is signed off leaves for those that come after it.
+func (v *viewing) past() {
+	if v.SignedBy == nil {
+		return
+	}
+	out := &v.view.Visit
+	out.Did = append(out.Did, v.view.Headline)
+	for _, f := range v.Facts {
+		if n, is := f.Of.(*record.Note); is && n.Text != "" {
+			out.Did = append(out.Did, v.fullName(f.By)+": "+n.Text)
+		}
+	}
+	for _, say := range v.view.Sheet.Done {
+		if strings.Contains(say, "replaced") || strings.Contains(say, "mended") {
+			out.Did = append(out.Did, say)
+		}
+	}
+	if v.view.Even && !v.reopened() {
+		out.Mended = v.proven()
+	}
+}
+
+// proven are the faults whose mending the finals have proven: of each part that
+// was fitted the likeliest of its faults, and those mended with nothing opened.
+func (v *viewing) proven() []string {
+	out := []string{}
+	c, _ := v.weighed()
+	chances := fault.Chances(c)
+	for _, key := range sorted(v.Pieces) {
+		b := v.Pieces[key].Of.(*record.PartFitted)
+		best, at := 0.0, ""
+		for i := range v.Map.Faults {
+			if f := &v.Map.Faults[i]; f.Part == b.Part && chances[f.ID] > best {
+				best, at = chances[f.ID], f.ID
+			}
+		}
+		if at != "" && fittedAs(v.Pieces[key]) == "fitted" && !slices.Contains(out, at) {
+			out = append(out, at)
+		}
+	}
+	if v.Decided != nil {
+		out = append(out, mended(v.Decided.Of.(*record.Decided))...)
+	}
+	return out
 }
 
 // bring is what the plan needs: the new parts first, then people, tools and

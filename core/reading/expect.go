@@ -109,6 +109,12 @@ func Within(e *machine.Expect, s Setting) (Limits, error) {
 	return Limits{}, errors.New("the map expects nothing of this reading")
 }
 
+// HangsOnWarmth tells whether an expectation can be judged only by somebody who
+// says how warm the part is.
+func HangsOnWarmth(e *machine.Expect) bool {
+	return e.Platinum != nil || e.Thermistor != nil || e.Winding != nil
+}
+
 // The heat that a litre of water takes up for a kelvin, in joules (4187 J/(kg·K),
 // as the map format states it).
 const litreKelvin = 4187

@@ -29,6 +29,28 @@ const (
 	Run         Quantity = "run"   // metres of vent, bends reckoned in
 )
 
+// OfMultimeter tells whether a multimeter measures the quantity.
+func OfMultimeter(q Quantity) bool {
+	switch q {
+	case Resistance, Voltage, Current, Capacitance, Temperature:
+		return true
+	}
+	return false
+}
+
+// Write writes a value so that Parse reads it again: plain letters, four
+// figures, OL for what is over a meter's range.
+func Write(q Quantity, v float64) string {
+	if math.IsInf(v, 1) {
+		return "OL"
+	}
+	if v != 0 {
+		scale := math.Pow(10, 3-math.Floor(math.Log10(math.Abs(v))))
+		v = math.Round(v*scale) / scale
+	}
+	return strings.TrimSpace(strconv.FormatFloat(v, 'f', -1, 64) + " " + q.Word())
+}
+
 // Unit is the unit that Parse gives a quantity in, as it is shown.
 func (q Quantity) Unit() string { return units[q].shown }
 

@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"evensteps/core/machine"
 )
@@ -96,4 +97,19 @@ func TestEveryLimitThatNeedsNoMoreThanItsReading(t *testing.T) {
 		_, err := Within(e, Setting{})
 		assert.Error(t, err, "it needs more than the reading")
 	}
+}
+
+// What is written is read again as the same value, to four figures.
+func TestWrittenIsReadAgain(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		q := rapid.SampledFrom([]Quantity{Resistance, Voltage, Current, Capacitance, Temperature}).Draw(t, "quantity")
+		require.True(t, OfMultimeter(q))
+		v := rapid.Float64Range(1e-3, 9e9).Draw(t, "value")
+		got, err := Parse(q, Write(q, v))
+		require.NoError(t, err, Write(q, v))
+		require.InEpsilon(t, v, got, 6e-4)
+	})
+	assert.Equal(t, "OL", Write(Resistance, math.Inf(1)))
+	assert.Equal(t, "21.33 ohm", Write(Resistance, 21.3333))
+	assert.False(t, OfMultimeter(Pressure))
 }

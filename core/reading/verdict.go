@@ -188,3 +188,33 @@ func (l Limits) why(e *machine.Expect, v Verdict, s Setting, leads, off float64)
 	}
 	return fmt.Sprintf("%s: across a limit, %s, so this meter cannot tell. %s", head, asked, what)
 }
+
+// Typical is a value that gets a verdict of these limits, as a simulated meter
+// shows it: in the middle of them to pass, well outside to be low or high. An
+// open path has no end of ohms.
+func (l Limits) Typical(verdict string) float64 {
+	low, high := l.Low, l.High
+	switch {
+	case math.IsInf(low, -1):
+		low = 0
+	case math.IsInf(high, 1):
+		high = 4 * low
+	}
+	switch verdict {
+	case Open:
+		return overRange
+	case High:
+		return 1.6*high + 1
+	case Low:
+		return 0.4 * low
+	case Short:
+		return low / (2 * farOff)
+	}
+	if l.Low == 0 || math.IsInf(l.Low, -1) {
+		return high / 10
+	}
+	return (low + high) / 2
+}
+
+// overRange is how instruments that speak SCPI write a value over their range.
+const overRange = 9.9e37

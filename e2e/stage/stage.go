@@ -36,6 +36,7 @@ type Stage struct {
 	dir     string
 	program string
 	addr    string
+	meter   string
 	process *exec.Cmd
 	ended   []func()
 }
@@ -70,6 +71,9 @@ func Set(ctx context.Context) (s *Stage, err error) {
 	if err := demo.Fill(ctx, kept, server.HashPassword, time.Now()); err != nil {
 		return s, err
 	}
+	if err := s.standIn(ctx); err != nil {
+		return s, err
+	}
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {
 		return s, fmt.Errorf("looking for a free port: %w", err)
@@ -97,7 +101,7 @@ func (s *Stage) Strike() {
 // Start starts the server and waits until it answers.
 func (s *Stage) Start(ctx context.Context) error {
 	s.process = exec.Command(s.program, "serve")
-	s.process.Env = append(os.Environ(), "EVENSTEPS_ADDR="+s.addr, "EVENSTEPS_DATABASE_URL="+s.DB.URL, "EVENSTEPS_INSECURE_COOKIES=1", "EVENSTEPS_SIGN_INS_PER_MINUTE=100")
+	s.process.Env = append(os.Environ(), "EVENSTEPS_ADDR="+s.addr, "EVENSTEPS_DATABASE_URL="+s.DB.URL, "EVENSTEPS_INSECURE_COOKIES=1", "EVENSTEPS_SIGN_INS_PER_MINUTE=100", "EVENSTEPS_METER="+s.meter)
 	log, err := os.OpenFile(filepath.Join(s.dir, "server.log"), os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
 	if err != nil {
 		return fmt.Errorf("opening the server's log: %w", err)
@@ -122,6 +126,23 @@ func (s *Stage) Start(ctx context.Context) error {
 	}
 	said, _ := os.ReadFile(filepath.Join(s.dir, "server.log"))
 	return fmt.Errorf("the server does not answer: %s", said)
+}
+
+// standIn starts the simulated meter of the demo.
+func (s *Stage) standIn(ctx context.Context) error {
+	meter, err := demo.Meter()
+	if err != nil {
+		return err
+	}
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return fmt.Errorf("a port for the meter: %w", err)
+	}
+	s.meter = l.Addr().String()
+	ctx, stop := context.WithCancel(ctx)
+	s.later(stop)
+	go func() { _ = meter.Serve(ctx, l) }()
+	return nil
 }
 
 // Resident is the memory that the server holds, in megabytes; 0 where that

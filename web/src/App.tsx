@@ -15,6 +15,8 @@ import { Today } from "./today/Today";
 const OpenJob = lazy(() => import("./ladder/OpenJob"));
 const People = lazy(() => import("./people/People").then((m) => ({ default: m.People })));
 
+const TakeCall = lazy(() => import("./call/TakeCall").then((m) => ({ default: m.TakeCall })));
+
 const Wait = styled.div`
   padding: 40px;
   display: grid;
@@ -42,6 +44,15 @@ const router = createBrowserRouter([
     element: (
       <Suspense fallback={<Wait>People …</Wait>}>
         <People />
+      </Suspense>
+    ),
+    errorElement: <Broken />,
+  },
+  {
+    path: "/call",
+    element: (
+      <Suspense fallback={<Wait>The call …</Wait>}>
+        <TakeCall />
       </Suspense>
     ),
     errorElement: <Broken />,

@@ -4,6 +4,40 @@
  */
 
 export interface paths {
+    "/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a job of a call */
+        post: operations["take-call"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calls/heard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a customer's words mean; nothing is kept by it */
+        post: operations["hear-call"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/jobs": {
         parameters: {
             query?: never;
@@ -158,6 +192,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/meter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether a meter is joined that takes readings by itself */
+        get: operations["get-meter"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/meter/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** One reading from the meter; nothing is recorded by it */
+        post: operations["take-reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/people": {
         parameters: {
             query?: never;
@@ -203,6 +271,23 @@ export interface paths {
         get: operations["get-photo"];
         /** Keep a photo, a JPEG or PNG, under the SHA-256 of its bytes */
         put: operations["put-photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sites with their machines */
+        get: operations["list-places"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -273,6 +358,72 @@ export interface components {
             no_plan?: boolean;
             option: string;
         };
+        Call: {
+            answers?: {
+                [key: string]: string;
+            };
+            /** @description Empty for a machine that is new here */
+            appliance?: string;
+            /** @description The device's own id of this call: sent twice, it makes one job */
+            call: string;
+            complaint?: string;
+            map: string;
+            model?: string;
+            /** @description What the new machine is called */
+            name?: string;
+            serial?: string;
+            site: string;
+            words?: string;
+        };
+        CallAsk: {
+            ask: string;
+            id: string;
+            tell: string;
+            usual: string;
+            values: string[];
+        };
+        CallComplaint: {
+            /** @description The words that mean it */
+            by: string[];
+            good: boolean;
+            id: string;
+            name: string;
+        };
+        CallHeard: {
+            /** @description What matters and is not known yet */
+            asks: components["schemas"]["CallAsk"][];
+            /** @description What was done on this machine */
+            before: string[];
+            complaint: string;
+            /** @description The best match first */
+            complaints: components["schemas"]["CallComplaint"][];
+            /** @description Why it is this map */
+            how: string;
+            /** @description The kinds of machine that there are maps of */
+            kinds: string[];
+            /** @description What proved to be wrong with others like it */
+            like: string[];
+            machine: string;
+            map: string;
+            /** @description No map covers the model; this one is only the nearest of its kind */
+            nearest: boolean;
+            /** Format: int64 */
+            revision: number;
+        };
+        CallOutBody: {
+            job: string;
+        };
+        CallSaid: {
+            answers?: {
+                [key: string]: string;
+            };
+            appliance?: string;
+            /** @description The complaint that was chosen; empty: the one that the words mean */
+            complaint?: string;
+            kind?: string;
+            model?: string;
+            words?: string;
+        };
         ChangePasswordBody: {
             /** @description At least ten letters */
             new: string;
@@ -288,6 +439,13 @@ export interface components {
             gaps: string[];
             name: string;
             points: components["schemas"]["LinePoint"][];
+        };
+        Circumstance: {
+            example: string;
+            key: string;
+            label: string;
+            must: boolean;
+            note: string;
         };
         Current: {
             goal?: string;
@@ -490,6 +648,9 @@ export interface components {
             complaint?: string;
             earlier?: components["schemas"]["Earlier"][];
             id: string;
+            meters?: {
+                [key: string]: components["schemas"]["Meter"];
+            };
             people?: {
                 [key: string]: components["schemas"]["Person"];
             };
@@ -541,6 +702,9 @@ export interface components {
             /** @description The energy that can hurt most now */
             warn: string;
             words: string;
+        };
+        JoinedOutBody: {
+            joined: boolean;
         };
         Line: {
             ask: string;
@@ -595,6 +759,16 @@ export interface components {
             role: "technician" | "lead";
             tickets: string[];
         };
+        Meter: {
+            accuracy: {
+                [key: string]: string;
+            };
+            name: string;
+        };
+        MeterAsk: {
+            between: string[];
+            quantity: string;
+        };
         Minutes: {
             /** Format: double */
             handling: number;
@@ -647,6 +821,22 @@ export interface components {
             drive: string;
             hidden: boolean;
             tray: string;
+        };
+        Place: {
+            id: string;
+            island: string;
+            machines: components["schemas"]["PlaceMachine"][];
+            name: string;
+        };
+        PlaceMachine: {
+            id: string;
+            model: string;
+            name: string;
+            serial: string;
+        };
+        PlacesOutBody: {
+            kinds: string[];
+            places: components["schemas"]["Place"][];
         };
         PlanOut: {
             ask_first: components["schemas"]["Ask"][];
@@ -769,6 +959,7 @@ export interface components {
             then: string;
         };
         Side: {
+            asks: components["schemas"]["Circumstance"][];
             blind: boolean;
             choices: components["schemas"]["Choice"][];
             compare: string[];
@@ -778,6 +969,7 @@ export interface components {
             hazards: string[];
             lines: components["schemas"]["Line"][];
             lots: components["schemas"]["Lot"][];
+            meter: components["schemas"]["MeterAsk"];
             pass: string;
             /** Format: int64 */
             people: number;
@@ -830,6 +1022,16 @@ export interface components {
             p: number;
             /** Format: double */
             was: number;
+        };
+        TakeInBody: {
+            /** @description The points that its probes are on */
+            between: string[];
+            quantity: string;
+        };
+        TakeOutBody: {
+            /** @description The number of the meter */
+            meter: string;
+            value: string;
         };
         TicketStop: {
             name: string;
@@ -902,6 +1104,8 @@ export interface components {
         };
         Visit: {
             bring: string[];
+            did: string[];
+            mended: string[];
             /** Format: date-time */
             opened: string | null;
             stage: string;
@@ -959,6 +1163,72 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "take-call": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Call"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CallOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "hear-call": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CallSaid"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CallHeard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-jobs": {
         parameters: {
             query?: never;
@@ -1274,6 +1544,68 @@ export interface operations {
             };
         };
     };
+    "get-meter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JoinedOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "take-reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-people": {
         parameters: {
             query?: never;
@@ -1391,6 +1723,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacesOutBody"];
+                };
             };
             /** @description Error */
             default: {

@@ -42,8 +42,9 @@ const Column = styled.section`
     font-size: 27px;
     line-height: 1.1;
   }
-  h3 {
+  .kicker {
     margin-top: 6px;
+    line-height: 1.3;
     font-size: ${(p) => p.theme.work};
     color: ${(p) => p.theme.inkQuiet};
     b {
@@ -150,13 +151,13 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
   return (
     <Screen>
       <Strip view={view} job={job} />
-      <Column>
+      <Column as="main" tabIndex={0}>
         {failed && <Complaint role="alert">{failed}</Complaint>}
         {job.refused && <Complaint role="alert">{job.refused}</Complaint>}
-        <h3>
+        <p className="kicker">
           <b>What to fit</b>
           {got?.decided}
-        </h3>
+        </p>
         <h1 ref={heading} tabIndex={-1}>
           {!got
             ? "Weighing what is known …"
@@ -185,9 +186,9 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
         ))}
         {got && got.why.length > 0 && (
           <>
-            <h3>
+            <h2 className="kicker">
               <b>Asked before it is even</b>
-            </h3>
+            </h2>
             <Lines>
               {got.why.map((w) => (
                 <li key={w.what + w.say}>
@@ -199,10 +200,10 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
           </>
         )}
       </Column>
-      <Column aria-label="How to get there">
-        <h3>
+      <Column aria-label="How to get there" tabIndex={0}>
+        <p className="kicker">
           <b>How to get there</b>from where it stands now
-        </h3>
+        </p>
         <h2>{got?.go}</h2>
         {got && got.stops.length > 0 && (
           <Complaint role="note">
@@ -227,9 +228,9 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
         )}
         {got && got.bring.length > 0 && (
           <>
-            <h3>
+            <h2 className="kicker">
               <b>Bring</b>before the journey
-            </h3>
+            </h2>
             <Rows aria-label="What to bring">
               {got.bring.map((b) => (
                 <li key={b.what}>
@@ -242,9 +243,9 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
         )}
         {got && got.earlier.length > 0 && (
           <>
-            <h3>
+            <h2 className="kicker">
               <b>This machine before</b>
-            </h3>
+            </h2>
             <Lines>
               {got.earlier.map((e) => (
                 <li key={e.what + e.say}>
@@ -256,7 +257,7 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
           </>
         )}
       </Column>
-      <Aside aria-label="Repair or replace">
+      <Aside aria-label="Repair or replace" tabIndex={0}>
         {got?.worth && <WorthOf worth={got.worth} usual={got.usual} typed={typed} onType={setTyped} />}
       </Aside>
       <Lower>

@@ -32,7 +32,7 @@ const Field = styled.div`
   }
 `;
 
-const Bars = styled.dl`
+const Bars = styled.ul`
   display: grid;
   gap: 4px;
   div {
@@ -41,8 +41,9 @@ const Bars = styled.dl`
     gap: 10px;
     font-size: ${(p) => p.theme.work};
   }
-  dt {
-    font-weight: 700;
+  li {
+    display: grid;
+    gap: 2px;
   }
   svg {
     width: 100%;
@@ -82,25 +83,25 @@ export function WorthOf({ worth, usual, typed, onType }: WorthOfProps) {
   ];
   return (
     <>
-      <h3>
+      <h2 className="kicker">
         <b>Repair or replace</b>a year
-      </h3>
+      </h2>
       {worth.says ? (
         <>
           <Bars>
             {rows.map((r) => (
-              <div key={r.what} style={{ display: "contents" }}>
+              <li key={r.what}>
                 <div>
-                  <dt>{r.what}</dt>
-                  <dd>
+                  <b>{r.what}</b>
+                  <span>
                     {Math.round(r.yearly)} a year for {r.years} years
-                  </dd>
+                  </span>
                 </div>
                 <svg viewBox="0 0 300 22" preserveAspectRatio="none" aria-hidden="true">
                   <rect x={1} y={1} width={298} height={20} />
                   <rect x={1} y={1} width={(298 * r.yearly) / (most * 1.1)} height={20} className="full" />
                 </svg>
-              </div>
+              </li>
             ))}
           </Bars>
           <p role="status">{worth.says}</p>

@@ -2,8 +2,7 @@ import { Fragment, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { withdrawing, type Make, type Proposal, type View } from "../api/client";
-import { ValueField } from "../ladder/LineView";
-import { withValue } from "../ladder/proof";
+import { ReadingFields, stillToRead, withReading, type ReadingDraft } from "../ladder/ReadingFields";
 import { Strip } from "../ladder/Strip";
 import { core } from "../offline/core";
 import type { JobHere } from "../offline/useJob";
@@ -148,14 +147,17 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
   const go = useNavigate();
   const { got: find, failed } = useWeighed(view, (...asked) => core.find(...asked));
   const heading = useRef<HTMLHeadingElement>(null);
-  const [value, setValue] = useState("");
-  const [leads, setLeads] = useState("");
-  const advice = find?.advice ?? undefined;
+  const [draft, setDraft] = useState<ReadingDraft>({});
+  const [looked, setLooked] = useState<string>();
+  const others = find?.others ?? [];
+  const advice = others.find((p) => p.title === looked) ?? find?.advice ?? undefined;
+  const rest = [find?.advice, ...others].filter((p) => p && p !== advice) as Proposal[];
   const title = advice?.title ?? "";
   useEffect(() => heading.current?.focus({ preventScroll: true }), [title]);
 
   const record = async (makes: Make[]) => {
-    setValue("");
+    setDraft({});
+    setLooked(undefined);
     return job.record([...view.arrive, ...makes]);
   };
   const accept = (p: Proposal) => {
@@ -170,10 +172,8 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
   const task = advice?.task ?? undefined;
   const keep = useOnce(() => {
     const make = task?.done?.makes[0];
-    if (!make || !value.trim()) return;
-    const read = withValue(make, value.trim());
-    const body = read.body as Record<string, unknown>;
-    void record([leads.trim() ? { ...read, body: { ...body, leads: leads.trim() } } : read]);
+    if (!task || !make || stillToRead(task, draft).length > 0) return;
+    void record([withReading(make, task, draft)]);
   });
 
   return (
@@ -192,7 +192,7 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
         {advice && (
           <>
             <Head>
-              <b>{advice.test ? "Next test" : "Fix it"}</b>
+              <b>{advice.test ? (looked ? "Instead" : "Next test") : "Fix it"}</b>
               {minutes(advice.minutes)}
               {advice.test
                 ? advice.ready
@@ -220,25 +220,7 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
               </Steps>
             )}
             {task?.value && (
-              <>
-                <ValueField
-                  id="find-value"
-                  label="It reads"
-                  ask={task.value}
-                  note={task.done?.says ? `asked: ${task.done.says}` : ""}
-                  value={value}
-                  onChange={setValue}
-                  onEnter={keep}
-                />
-                <ValueField
-                  id="find-leads"
-                  label="The leads add"
-                  ask="0.2 ohm"
-                  note="touch the probes together; empty where they are zeroed"
-                  value={leads}
-                  onChange={setLeads}
-                />
-              </>
+              <ReadingFields side={task} id="find-value" draft={draft} onDraft={setDraft} onEnter={keep} />
             )}
             {task && task.choices.length > 0 && (
               <Outcomes>
@@ -283,11 +265,11 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
       </Main>
       <Aside aria-label="Suspects and results" tabIndex={0}>
         {find && <Suspects find={find} />}
-        {find && find.others.length > 0 && (
+        {rest.length > 0 && (
           <>
             <h2>Or else</h2>
             <Rows>
-              {find.others.slice(0, 4).map((p) => (
+              {rest.slice(0, 5).map((p) => (
                 <li key={p.title}>
                   <span>
                     {p.title}
@@ -299,11 +281,9 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
                         : minutes(p.minutes)}
                     </small>
                   </span>
-                  {p.accept && (
-                    <Plain onPress={() => accept(p)} aria-label={`Do that instead: ${p.title}`}>
-                      Do that
-                    </Plain>
-                  )}
+                  <Plain onPress={() => setLooked(p.title)} aria-label={`Look at: ${p.title}`}>
+                    Look
+                  </Plain>
                 </li>
               ))}
             </Rows>
@@ -363,8 +343,8 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
           <Done
             side="even"
             label="Take the reading"
-            says={value.trim() || "as the meter shows it"}
-            open={value.trim() ? [] : ["the reading"]}
+            says={draft["value"]?.trim() || "as the meter shows it"}
+            open={stillToRead(task, draft)}
             whole
             letter=""
             onPress={keep}

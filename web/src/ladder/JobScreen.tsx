@@ -12,7 +12,8 @@ import { band, Heard } from "../parts/text";
 import { phone, upright } from "../parts/theme";
 import { LyingLadder } from "../today/LyingLadder";
 import { Ladder } from "./Ladder";
-import { stillToMeasure, withProof, withValue, type ProofDraft } from "./proof";
+import { stillToMeasure, withProof, type ProofDraft } from "./proof";
+import { stillToRead, withReading } from "./ReadingFields";
 import { RungView } from "./RungView";
 import { Strip } from "./Strip";
 
@@ -157,10 +158,9 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
   const { side, which } = step;
   const proof = side?.proof?.by === "meter" ? side.proof : undefined;
   const touch = side?.done ?? undefined;
-  const value = draft["value"]?.trim() ?? "";
   const open = [
     ...(proof && touch ? stillToMeasure(proof, draft) : []),
-    ...(side?.value && !value ? ["the value"] : []),
+    ...(side?.value ? stillToRead(side, draft) : []),
     ...(touch?.open ?? []),
   ];
   const done = useOnce(() => {
@@ -168,7 +168,7 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
     if (open.length > 0) {
       if (touch.half.length > 0) void record(touch.half);
     } else if (proof) void record(touch.makes.map((m) => withProof(m, proof, draft)));
-    else if (side?.value) void record(touch.makes.map((m) => withValue(m, value)));
+    else if (side?.value) void record(touch.makes.map((m) => withReading(m, side, draft)));
     else void record(touch.makes);
   });
   const failed = useOnce(() => side?.failed && void record(side.failed.makes));

@@ -8,7 +8,8 @@ import { moreBelow } from "../parts/scroll";
 import { Line } from "../parts/text";
 import { phone, upright } from "../parts/theme";
 import { Cabinet } from "./Cabinet";
-import { LineView, ValueField } from "./LineView";
+import { LineView } from "./LineView";
+import { ReadingFields } from "./ReadingFields";
 import type { ProofDraft } from "./proof";
 import { Tick } from "./Tick";
 
@@ -338,13 +339,7 @@ export function RungView({ side, which, looking, record, draft, onDraft, onKey, 
         </Stack>
       )}
       {side.value && !looking && (
-        <ValueField
-          id="done-value"
-          label={side.pass || "What does it read?"}
-          ask={side.value}
-          value={draft["value"] ?? ""}
-          onChange={(value) => onDraft({ ...draft, value })}
-        />
+        <ReadingFields side={side} id="done-value" draft={draft} onDraft={onDraft} />
       )}
       {facts.length > 0 && (
         <Facts>

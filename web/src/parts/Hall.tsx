@@ -123,6 +123,9 @@ export function Hall({ title, note, children }: { title: string; note?: string; 
           <Room to="/" $on={pathname === "/"}>
             Today
           </Room>
+          <Room to="/call" $on={pathname === "/call"}>
+            Take a call
+          </Room>
           {me.role === "lead" && (
             <Room to="/people" $on={pathname === "/people"}>
               People

@@ -1,0 +1,240 @@
+// Package call makes a job of what a customer says on the telephone: which map
+// their machine has, which of its complaints their words mean, and what should
+// be asked before anybody sets out.
+package call
+
+import (
+	"cmp"
+	"path"
+	"slices"
+	"strings"
+	"unicode"
+
+	"evensteps/core/machine"
+	"evensteps/core/plan"
+)
+
+// Found is the map for a model number.
+type Found struct {
+	Map *machine.Map
+	// Pattern is the pattern that covers the model; empty where none does and
+	// this is only the nearest of its kind.
+	Pattern string
+}
+
+// MapFor finds the map that covers a model number: of all patterns that fit,
+// the most specific, which is the one with most letters that are no wildcard;
+// of equals the newer revision, then the map's id. Where none fits, it is the
+// map of that kind whose patterns begin most like the model; the caller must
+// say so. It is false where there is none of the kind either.
+func MapFor(maps []*machine.Map, model, kind string) (Found, bool) {
+	model = plain(model)
+	var best Found
+	most := -1
+	for _, m := range maps {
+		for _, pattern := range m.Covers {
+			fits, err := path.Match(plain(pattern), model)
+			if err != nil || !fits || model == "" {
+				continue
+			}
+			n := len(strings.Trim(plain(pattern), "*?"))
+			if n > most || n == most && newer(m, best.Map) {
+				best, most = Found{m, pattern}, n
+			}
+		}
+	}
+	if best.Map != nil {
+		return best, true
+	}
+	for _, m := range maps {
+		if m.Kind != kind {
+			continue
+		}
+		n := 0
+		for _, pattern := range m.Covers {
+			n = max(n, alike(plain(pattern), model))
+		}
+		if n > most || n == most && newer(m, best.Map) {
+			best, most = Found{Map: m}, n
+		}
+	}
+	return best, best.Map != nil
+}
+
+func newer(a, b *machine.Map) bool {
+	if a.ID == b.ID {
+		return a.Revision > b.Revision
+	}
+	return a.ID < b.ID
+}
+
+// plain is a model number as it is compared: capitals, without spaces.
+func plain(model string) string {
+	return strings.ToUpper(strings.Join(strings.Fields(model), ""))
+}
+
+// alike is how many letters two model numbers begin with alike.
+func alike(a, b string) (n int) {
+	for n < len(a) && n < len(b) && a[n] == b[n] {
+		n++
+	}
+	return n
+}
+
+// Match is a complaint with how well the customer's words mean it, and the
+// words that say so.
+type Match struct {
+	Complaint *machine.Complaint
+	Score     float64
+	By        []string
+}
+
+// Complaints matches what a customer says to the complaints of a map, the best
+// first. A phrase of the map counts when all its words were said, in any order
+// and inflection; more words count more; words of the complaint's name count
+// half. Those that no word means come last, in the map's order.
+func Complaints(m *machine.Map, said string) []Match {
+	heard := map[string]bool{}
+	for _, w := range words(said) {
+		heard[w] = true
+	}
+	out := make([]Match, 0, len(m.Complaints))
+	for i := range m.Complaints {
+		c := &m.Complaints[i]
+		match := Match{Complaint: c, By: []string{}}
+		for _, phrase := range c.Words {
+			parts := words(phrase)
+			if len(parts) > 0 && !slices.ContainsFunc(parts, func(w string) bool { return !heard[w] }) {
+				match.Score += float64(2*len(parts) - 1)
+				match.By = append(match.By, phrase)
+			}
+		}
+		for _, w := range words(c.Name) {
+			if heard[w] {
+				match.Score += 0.5
+			}
+		}
+		out = append(out, match)
+	}
+	slices.SortStableFunc(out, func(a, b Match) int { return cmp.Compare(b.Score, a.Score) })
+	return out
+}
+
+// synonyms are words that customers use for each other; each group counts as its
+// first (common usage, no source).
+var synonyms = func() map[string]string {
+	of := map[string]string{}
+	for _, group := range []string{
+		"turn spin tumble rotate revolve", "heat warm hot warmth", "trip fuse breaker", "dead nothing dark", "slow long ages forever",
+		"smell stink reek", "squeal screech whistle scream squeak", "thump knock bang bump", "rattle clatter", "scrape grind grate rub",
+		"door lid", "ring hotplate burner zone element", "damp wet moist", "loud noisy noise", "shock tingle prickle", "leak drip",
+	} {
+		names := strings.Fields(group)
+		for _, w := range names {
+			of[stem(w)] = stem(names[0])
+		}
+	}
+	return of
+}()
+
+// filler are words that mean nothing by themselves.
+var filler = func() map[string]bool {
+	of := map[string]bool{}
+	for _, w := range strings.Fields("a an the it is are was and or but of to in on at my our its this that very when with after does do did has have be by for up") {
+		of[w] = true
+	}
+	return of
+}()
+
+var negations = map[string]bool{
+	"no": true, "not": true, "never": true, "without": true, "dont": true, "doesnt": true, "didnt": true, "wont": true, "cant": true, "isnt": true, "wasnt": true,
+}
+
+// words are the words of a text as they are compared: small letters, without
+// endings, each synonym as the first of its group. "no" and "not" bind to the
+// word behind them, since "not warm" is not "warm".
+func words(text string) (out []string) {
+	not := false
+	for _, w := range strings.FieldsFunc(strings.ToLower(strings.ReplaceAll(text, "’", "'")), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '\'' }) {
+		w = strings.ReplaceAll(w, "'", "")
+		switch {
+		case negations[w]:
+			not = true
+			continue
+		case filler[w]:
+			continue
+		}
+		w = stem(w)
+		if first, known := synonyms[w]; known {
+			w = first
+		}
+		if w == "cold" { // not hot, in whatever words
+			w, not = "heat", true
+		}
+		if not {
+			w, not = "no "+w, false
+		}
+		out = append(out, w)
+	}
+	return out
+}
+
+// stem takes the common endings off an English word.
+func stem(w string) string {
+	for _, end := range []string{"ing", "ed", "es", "s", "e"} {
+		if cut := strings.TrimSuffix(w, end); cut != w && len(cut) >= 3 {
+			if n := len(cut); n > 3 && cut[n-1] == cut[n-2] {
+				cut = cut[:n-1] // running, tripped
+			}
+			return cut
+		}
+	}
+	return w
+}
+
+// Matters are the options of a map that should be asked before the journey: on
+// which a suspect of this complaint hangs, or the way in to the part of a likely
+// one. answers are those that are known; they are not asked again.
+func Matters(m *machine.Map, complaint string, answers map[string]string) []machine.Option {
+	asked := map[string]bool{}
+	sum := 0.0
+	c := m.Complaint(complaint)
+	if c == nil {
+		return nil
+	}
+	for _, w := range c.Faults {
+		sum += w
+	}
+	for id, w := range c.Faults {
+		f := m.Fault(id)
+		if f == nil {
+			continue
+		}
+		for option := range f.When {
+			asked[option] = true
+		}
+		if w < likely*sum || f.Part == "" {
+			continue
+		}
+		r := plan.Request{Goals: []string{"replace:" + f.Part}, Answers: answers, People: 2}
+		p, err := plan.Make(m, r)
+		if err != nil {
+			continue
+		}
+		for _, q := range plan.AskFirst(m, r, p) {
+			asked[q.Option] = true
+		}
+	}
+	var out []machine.Option
+	for _, o := range m.Options {
+		_, known := answers[o.ID]
+		// What only the opened machine tells nobody can say on the telephone.
+		if asked[o.ID] && !known && len(o.Needs) == 0 && m.Agrees(o.When, answers) {
+			out = append(out, o)
+		}
+	}
+	return out
+}
+
+// likely is the share of a complaint's weights from which a fault's part counts.
+const likely = 0.1

@@ -1,0 +1,316 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"maps"
+	"net/http"
+	"slices"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+
+	"evensteps/core/call"
+	"evensteps/core/fault"
+	"evensteps/core/machine"
+	"evensteps/core/record"
+	"evensteps/store"
+)
+
+// Place is a site with its machines.
+type Place struct {
+	ID       string         `json:"id"`
+	Name     string         `json:"name"`
+	Island   string         `json:"island"`
+	Machines []PlaceMachine `json:"machines"`
+}
+
+// PlaceMachine is one machine that the company looks after.
+type PlaceMachine struct {
+	ID     string `json:"id"`
+	Name   string `json:"name"`
+	Model  string `json:"model"`
+	Serial string `json:"serial"`
+}
+
+// CallSaid is what a customer has said so far.
+type CallSaid struct {
+	Appliance string            `json:"appliance,omitempty" maxLength:"80"`
+	Model     string            `json:"model,omitempty" maxLength:"80"`
+	Kind      string            `json:"kind,omitempty" maxLength:"40"`
+	Words     string            `json:"words,omitempty" maxLength:"2000"`
+	Complaint string            `json:"complaint,omitempty" maxLength:"80" doc:"The complaint that was chosen; empty: the one that the words mean"`
+	Answers   map[string]string `json:"answers,omitempty"`
+}
+
+// CallHeard is what the core makes of it.
+type CallHeard struct {
+	Map        string          `json:"map"`
+	Revision   int             `json:"revision"`
+	Machine    string          `json:"machine"`
+	How        string          `json:"how" doc:"Why it is this map"`
+	Nearest    bool            `json:"nearest" doc:"No map covers the model; this one is only the nearest of its kind"`
+	Complaints []CallComplaint `json:"complaints" doc:"The best match first"`
+	Complaint  string          `json:"complaint"`
+	Asks       []CallAsk       `json:"asks" doc:"What matters and is not known yet"`
+	Machines   []string        `json:"kinds" doc:"The kinds of machine that there are maps of"`
+	Before     []string        `json:"before" doc:"What was done on this machine"`
+	Like       []string        `json:"like" doc:"What proved to be wrong with others like it"`
+}
+
+// CallComplaint is one complaint of the map.
+type CallComplaint struct {
+	ID   string   `json:"id"`
+	Name string   `json:"name"`
+	By   []string `json:"by" doc:"The words that mean it"`
+	Good bool     `json:"good"`
+}
+
+// CallAsk is one option to ask for.
+type CallAsk struct {
+	ID     string   `json:"id"`
+	Ask    string   `json:"ask"`
+	Tell   string   `json:"tell"`
+	Values []string `json:"values"`
+	Usual  string   `json:"usual"`
+}
+
+// Call is a job to be.
+type Call struct {
+	Call      string            `json:"call" minLength:"8" maxLength:"80" doc:"The device's own id of this call: sent twice, it makes one job"`
+	Site      string            `json:"site" maxLength:"80"`
+	Appliance string            `json:"appliance,omitempty" maxLength:"80" doc:"Empty for a machine that is new here"`
+	Name      string            `json:"name,omitempty" maxLength:"80" doc:"What the new machine is called"`
+	Model     string            `json:"model,omitempty" maxLength:"80"`
+	Serial    string            `json:"serial,omitempty" maxLength:"80"`
+	Map       string            `json:"map" maxLength:"80"`
+	Complaint string            `json:"complaint,omitempty" maxLength:"80"`
+	Words     string            `json:"words,omitempty" maxLength:"2000"`
+	Answers   map[string]string `json:"answers,omitempty"`
+}
+
+func (s *Server) calls() {
+	type placesOut struct {
+		Body struct {
+			Places []Place  `json:"places"`
+			Kinds  []string `json:"kinds"`
+		}
+	}
+	huma.Register(s.api, huma.Operation{OperationID: "list-places", Method: http.MethodGet, Path: "/places", Summary: "The sites with their machines"},
+		func(ctx context.Context, _ *struct{}) (*placesOut, error) {
+			out := &placesOut{}
+			var err error
+			if out.Body.Places, err = s.places(ctx); err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			maps, err := s.store.Maps(ctx)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			out.Body.Kinds = kinds(maps)
+			return out, nil
+		})
+
+	type heardIn struct{ Body CallSaid }
+	type heardOut struct{ Body CallHeard }
+	huma.Register(s.api, huma.Operation{OperationID: "hear-call", Method: http.MethodPost, Path: "/calls/heard", Summary: "What a customer's words mean; nothing is kept by it"},
+		func(ctx context.Context, in *heardIn) (*heardOut, error) {
+			heard, err := s.heard(ctx, in.Body)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			return &heardOut{heard}, nil
+		})
+
+	type callIn struct{ Body Call }
+	type callOut struct {
+		Body struct {
+			Job string `json:"job"`
+		}
+	}
+	huma.Register(s.api, huma.Operation{OperationID: "take-call", Method: http.MethodPost, Path: "/calls", Summary: "Make a job of a call"},
+		func(ctx context.Context, in *callIn) (*callOut, error) {
+			job, err := s.takeCall(ctx, in.Body)
+			if err != nil {
+				return nil, err
+			}
+			out := &callOut{}
+			out.Body.Job = job
+			return out, nil
+		})
+}
+
+func (s *Server) places(ctx context.Context) ([]Place, error) {
+	sites, err := s.store.Sites(ctx)
+	if err != nil {
+		return nil, err
+	}
+	machines, err := s.store.Appliances(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := []Place{}
+	for _, site := range sites {
+		p := Place{ID: site.ID, Name: site.Name, Island: site.Island, Machines: []PlaceMachine{}}
+		for _, a := range machines {
+			if a.SiteID == site.ID {
+				p.Machines = append(p.Machines, PlaceMachine{a.ID, a.Name, a.Model, a.Serial})
+			}
+		}
+		out = append(out, p)
+	}
+	return out, nil
+}
+
+func kinds(all []*machine.Map) []string {
+	out := []string{}
+	for _, m := range all {
+		if !slices.Contains(out, m.Kind) {
+			out = append(out, m.Kind)
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+// heard asks the core what a call means.
+func (s *Server) heard(ctx context.Context, said CallSaid) (CallHeard, error) {
+	out := CallHeard{Complaints: []CallComplaint{}, Asks: []CallAsk{}, Before: []string{}, Like: []string{}}
+	maps, err := s.store.Maps(ctx)
+	if err != nil {
+		return out, err
+	}
+	out.Machines = kinds(maps)
+	if said.Appliance != "" {
+		a, err := s.store.Appliance(ctx, said.Appliance)
+		if err != nil {
+			return out, err
+		}
+		said.Model = a.Model
+	}
+	found, ok := call.MapFor(maps, said.Model, said.Kind)
+	if !ok {
+		out.How = "No map covers this model. Say what kind of machine it is."
+		return out, nil
+	}
+	m := found.Map
+	out.Map, out.Revision, out.Machine, out.Nearest = m.ID, m.Revision, m.Title, found.Pattern == ""
+	out.How = "covers " + found.Pattern
+	if out.Nearest {
+		out.How = "No map covers this model. This is the nearest of its kind: counts, leads and ways may differ."
+	}
+	answers := sound(m, said.Answers)
+	with := m.With(answers)
+	out.Complaint = said.Complaint
+	for k, c := range call.Complaints(with, said.Words) {
+		out.Complaints = append(out.Complaints, CallComplaint{c.Complaint.ID, c.Complaint.Name, c.By, c.Score > 0})
+		if k == 0 && c.Score > 0 && out.Complaint == "" {
+			out.Complaint = c.Complaint.ID
+		}
+	}
+	for _, o := range call.Matters(m, out.Complaint, answers) {
+		out.Asks = append(out.Asks, CallAsk{o.ID, o.Ask, o.Tell, o.Values, o.Usual})
+	}
+	earlier, closed, err := s.history(ctx, store.Job{ApplianceID: said.Appliance, MapID: m.ID, Complaint: out.Complaint})
+	if err != nil {
+		return out, err
+	}
+	for _, e := range earlier {
+		out.Before = append(out.Before, e.When+": "+e.Say)
+	}
+	for i := range m.Faults {
+		if n := closed[m.Faults[i].ID]; n > 0 {
+			out.Like = append(out.Like, fmt.Sprintf("%s: %d", fault.Name(m, m.Faults[i].ID), n))
+		}
+	}
+	return out, nil
+}
+
+// sound are the answers that the map has options and values for.
+func sound(m *machine.Map, answers map[string]string) map[string]string {
+	out := map[string]string{}
+	for id, value := range answers {
+		if o := m.Option(id); o != nil && slices.Contains(o.Values, value) {
+			out[id] = value
+		}
+	}
+	return out
+}
+
+// takeCall keeps the job of a call, its machine where it is new here, and the
+// options that were answered as facts of the job.
+func (s *Server) takeCall(ctx context.Context, c Call) (string, error) {
+	all, err := s.store.Maps(ctx)
+	if err != nil {
+		return "", s.problem(ctx, err)
+	}
+	at := slices.IndexFunc(all, func(m *machine.Map) bool { return m.ID == c.Map })
+	if at < 0 {
+		return "", huma.Error422UnprocessableEntity("There is no map of this name. Choose the machine again.")
+	}
+	m := all[at]
+	answers := sound(m, c.Answers)
+	if c.Complaint != "" && m.With(answers).Complaint(c.Complaint) == nil {
+		return "", huma.Error422UnprocessableEntity("This machine has no such complaint. Choose one, or none.")
+	}
+	if c.Appliance == "" {
+		if c.Name == "" {
+			return "", huma.Error422UnprocessableEntity("Say what the new machine is called there, such as “dryer 2”.")
+		}
+		if c.Appliance, err = s.newMachine(ctx, c); err != nil {
+			return "", err
+		}
+	} else if _, err := s.store.Appliance(ctx, c.Appliance); err != nil {
+		return "", s.problem(ctx, err)
+	}
+	j, err := s.store.NewJob(ctx, store.Job{ApplianceID: c.Appliance, Complaint: c.Complaint, Words: c.Words, MapID: m.ID, MapRevision: m.Revision, Call: &c.Call, CreatedAt: time.Now()})
+	if err != nil {
+		return "", s.problem(ctx, err)
+	}
+	if err := s.answered(ctx, j, answers); err != nil {
+		return "", s.problem(ctx, err)
+	}
+	s.changed(j.ID)
+	return j.ID, nil
+}
+
+// newMachine keeps a machine that is new here. Its id is made of the call, so
+// that a call sent twice makes one machine.
+func (s *Server) newMachine(ctx context.Context, c Call) (string, error) {
+	sites, err := s.store.Sites(ctx)
+	if err != nil {
+		return "", s.problem(ctx, err)
+	}
+	if !slices.ContainsFunc(sites, func(v store.Site) bool { return v.ID == c.Site }) {
+		return "", huma.Error422UnprocessableEntity("There is no site of this name. Choose one.")
+	}
+	a := store.Appliance{ID: "m-" + uuid.NewSHA1(uuid.NameSpaceURL, []byte(c.Call)).String(), SiteID: c.Site, Name: c.Name, Model: c.Model, Serial: c.Serial}
+	if err := s.store.PutAppliance(ctx, a); err != nil {
+		return "", s.problem(ctx, err)
+	}
+	return a.ID, nil
+}
+
+// answered records what was answered on the telephone, by who took the call.
+// The ids are made of the job, so that a call sent twice says it once.
+func (s *Server) answered(ctx context.Context, j store.Job, answers map[string]string) error {
+	now := time.Now()
+	n := 0
+	for _, o := range slices.Sorted(maps.Keys(answers)) {
+		n++
+		body, err := json.Marshal(record.OptionAnswered{Option: o, Value: answers[o]})
+		if err != nil {
+			return fmt.Errorf("keeping an answer: %w", err)
+		}
+		e := record.Event{
+			ID: uuid.NewSHA1(uuid.NameSpaceURL, []byte(j.ID+"/"+o)).String(), Job: j.ID, By: person(ctx).ID, Device: "call", N: n,
+			Wall: now, Run: "call", Kind: "option.answered", Body: body,
+		}
+		if _, err := s.store.Append(ctx, e, record.Sent{Run: "call", Wall: now, Received: now}); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,378 @@
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+import { v7 as uuid } from "uuid";
+import { api, got, wentWrong, type CallHeard, type Place } from "../api/client";
+import { Plain, Strong } from "../parts/Buttons";
+import { Hall } from "../parts/Hall";
+import { Complaint, Field } from "../parts/Sheets";
+import { phone } from "../parts/theme";
+
+const Two = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr);
+  gap: 14px 28px;
+  align-items: start;
+  ${phone} {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  section {
+    display: grid;
+    gap: 10px;
+  }
+  h2 {
+    font-size: 21px;
+    line-height: 1.15;
+  }
+  p {
+    color: ${(p) => p.theme.inkQuiet};
+    font-size: ${(p) => p.theme.glance};
+  }
+`;
+
+const Choices = styled.div`
+  display: grid;
+  gap: 6px;
+`;
+
+const Beside = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+`;
+
+const Choice = styled(Plain)`
+  &[aria-pressed="true"] {
+    background: ${(p) => p.theme.lit};
+    border-width: 4px;
+    padding: 6px 16px;
+  }
+  small {
+    display: block;
+    font-size: ${(p) => p.theme.glance};
+    font-weight: 400;
+    color: ${(p) => p.theme.inkQuiet};
+  }
+`;
+
+const Lines = styled.ul`
+  background: ${(p) => p.theme.sheet};
+  font-size: ${(p) => p.theme.glance};
+  li {
+    padding: 6px 12px;
+  }
+  li + li {
+    border-top: 1px solid ${(p) => p.theme.rule};
+  }
+`;
+
+interface Where {
+  site: string;
+  appliance: string;
+  label: string;
+}
+
+const few = 5;
+
+/** The machines that a few letters mean: any of site, island, name, model and serial. */
+function meant(places: Place[], text: string): Where[] {
+  const parts = text.toLowerCase().split(/\s+/).filter(Boolean);
+  if (parts.length === 0) return [];
+  return places
+    .flatMap((p) =>
+      p.machines.map((m) => ({
+        site: p.id,
+        appliance: m.id,
+        label: `${p.name}, ${m.name} · ${m.model} · ${m.serial}`,
+        all: `${p.name} ${p.island} ${m.name} ${m.model} ${m.serial}`.toLowerCase(),
+      })),
+    )
+    .filter((m) => parts.every((part) => m.all.includes(part)));
+}
+
+/** A customer on the telephone: where, what, in their words; what it means; what to ask before anybody sets out. */
+export function TakeCall() {
+  const go = useNavigate();
+  const queries = useQueryClient();
+  const [call] = useState(() => uuid());
+  const [find, setFind] = useState("");
+  const [where, setWhere] = useState<Where>();
+  const [fresh, setFresh] = useState(false);
+  const [machine, setMachine] = useState({ site: "", name: "", model: "", serial: "", kind: "" });
+  const [words, setWords] = useState("");
+  const [complaint, setComplaint] = useState("");
+  const [answers, setAnswers] = useState<Record<string, string>>({});
+  const [wrong, setWrong] = useState("");
+  const [sending, setSending] = useState(false);
+
+  const places = useQuery({
+    queryKey: ["places"],
+    queryFn: async () => got(await api.GET("/places")),
+    retry: false,
+  });
+  const said = {
+    appliance: where?.appliance,
+    model: fresh ? machine.model : undefined,
+    kind: fresh ? machine.kind : undefined,
+    words,
+    complaint: complaint || undefined,
+    answers,
+  };
+  const known = Boolean(where) || (fresh && Boolean(machine.model.trim() || machine.kind));
+  const heard = useQuery({
+    queryKey: ["call", said],
+    queryFn: async () => got(await api.POST("/calls/heard", { body: said })),
+    enabled: known,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const heardNow = known ? heard.data : undefined;
+
+  const open = [
+    ...(where || (fresh && machine.site && machine.name.trim()) ? [] : ["where the machine stands"]),
+    ...(heardNow?.map ? [] : ["what machine it is"]),
+    ...(words.trim() || heardNow?.complaint ? [] : ["what is wrong, in their words"]),
+  ];
+  const make = async () => {
+    if (sending || open.length > 0 || !heardNow) return;
+    setSending(true);
+    setWrong("");
+    try {
+      const { job } = got(
+        await api.POST("/calls", {
+          body: {
+            call,
+            site: where?.site ?? machine.site,
+            appliance: where?.appliance,
+            name: fresh ? machine.name : undefined,
+            model: fresh ? machine.model : undefined,
+            serial: fresh ? machine.serial : undefined,
+            map: heardNow.map,
+            complaint: heardNow.complaint,
+            words,
+            answers,
+          },
+        }),
+      );
+      await queries.invalidateQueries({ queryKey: ["jobs"] });
+      void go(`/jobs/${job}`);
+    } catch (err) {
+      setWrong(wentWrong(err));
+      setSending(false);
+    }
+  };
+
+  const found = meant(places.data?.places ?? [], find);
+  const set = (key: keyof typeof machine) => (value: string) => setMachine({ ...machine, [key]: value });
+  return (
+    <Hall title="Take a call" note="what is wrong, in their words">
+      {places.isError && <Complaint role="alert">{wentWrong(places.error)}</Complaint>}
+      <Two>
+        <section>
+          <h2>Where?</h2>
+          {where ? (
+            <Beside>
+              <b>{where.label}</b>
+              <Plain onPress={() => setWhere(undefined)}>Another</Plain>
+            </Beside>
+          ) : (
+            !fresh && (
+              <>
+                <Field>
+                  Site, machine, model or serial
+                  <input
+                    value={find}
+                    maxLength={80}
+                    autoComplete="off"
+                    placeholder="canteen dryer"
+                    onChange={(e) => setFind(e.target.value)}
+                  />
+                </Field>
+                <Choices>
+                  {found.slice(0, few).map((m) => (
+                    <Choice key={m.appliance} onPress={() => setWhere(m)}>
+                      {m.label}
+                    </Choice>
+                  ))}
+                </Choices>
+                {found.length > few && <p>{found.length - few} more: write another word.</p>}
+                {find.trim() !== "" && found.length === 0 && places.data && (
+                  <p>No machine of ours is called that.</p>
+                )}
+                <Plain onPress={() => setFresh(true)}>A machine that is new here</Plain>
+              </>
+            )
+          )}
+          {fresh && (
+            <>
+              <p>Its site</p>
+              <Beside role="group" aria-label="Its site">
+                {places.data?.places.map((p) => (
+                  <Choice key={p.id} aria-pressed={machine.site === p.id} onPress={() => set("site")(p.id)}>
+                    {p.name}
+                  </Choice>
+                ))}
+              </Beside>
+              <Text label="Called there" value={machine.name} ask="dryer 2" onChange={set("name")} />
+              <Text
+                label="Model, from the rating plate"
+                value={machine.model}
+                ask="TV6-230"
+                onChange={set("model")}
+              />
+              <Text label="Serial" value={machine.serial} ask="L-20418" onChange={set("serial")} />
+              <p>What kind it is, where the model is not known</p>
+              <Beside role="group" aria-label="What kind it is">
+                {places.data?.kinds.map((k) => (
+                  <Choice
+                    key={k}
+                    aria-pressed={machine.kind === k}
+                    onPress={() => set("kind")(machine.kind === k ? "" : k)}
+                  >
+                    {k}
+                  </Choice>
+                ))}
+              </Beside>
+              <Plain onPress={() => setFresh(false)}>One of ours after all</Plain>
+            </>
+          )}
+          <h2>What is wrong?</h2>
+          <Field>
+            In the customer’s own words
+            <textarea
+              rows={3}
+              value={words}
+              maxLength={2000}
+              onChange={(e) => {
+                setWords(e.target.value);
+                setComplaint("");
+              }}
+            />
+          </Field>
+        </section>
+        <section aria-label="What it means" aria-live="polite">
+          {heard.isError && <Complaint role="alert">{wentWrong(heard.error)}</Complaint>}
+          {!known && <p>Say where the machine stands, and what is meant stands here.</p>}
+          {heardNow && (
+            <Heard
+              heard={heardNow}
+              answers={answers}
+              onAnswer={(id, value) => setAnswers({ ...answers, [id]: value })}
+              onChoose={setComplaint}
+            />
+          )}
+          {wrong && <Complaint role="alert">{wrong}</Complaint>}
+          <Strong isDisabled={open.length > 0 || sending} onPress={() => void make()}>
+            {sending ? "Keeping it …" : open.length > 0 ? `Still open: ${open.join(", ")}` : "Make the job"}
+          </Strong>
+        </section>
+      </Two>
+    </Hall>
+  );
+}
+
+interface TextProps {
+  label: string;
+  value: string;
+  ask: string;
+  onChange: (value: string) => void;
+}
+
+const Text = ({ label, value, ask, onChange }: TextProps) => (
+  <Field>
+    {label}
+    <input
+      value={value}
+      maxLength={80}
+      autoComplete="off"
+      placeholder={ask}
+      onChange={(e) => onChange(e.target.value)}
+    />
+  </Field>
+);
+
+interface HeardProps {
+  heard: CallHeard;
+  answers: Record<string, string>;
+  onAnswer: (id: string, value: string) => void;
+  onChoose: (complaint: string) => void;
+}
+
+/** What the core made of it: the map, the complaint, what matters, and what was before. */
+function Heard({ heard, answers, onAnswer, onChoose }: HeardProps) {
+  const [all, setAll] = useState(false);
+  const good = heard.complaints.filter((c) => c.good || c.id === heard.complaint);
+  const shown = all || good.length === 0 ? heard.complaints : good.slice(0, 4);
+  const asked = heard.asks.map((a) => a.id);
+  return (
+    <>
+      {heard.map ? (
+        <>
+          <h2>{heard.machine}</h2>
+          {heard.nearest ? <Complaint role="note">{heard.how}</Complaint> : <p>The map {heard.how}.</p>}
+        </>
+      ) : (
+        <Complaint role="note">{heard.how}</Complaint>
+      )}
+      {heard.map && (
+        <>
+          <h2>It means</h2>
+          <Choices role="group" aria-label="The complaint">
+            {shown.map((c) => (
+              <Choice key={c.id} aria-pressed={c.id === heard.complaint} onPress={() => onChoose(c.id)}>
+                {c.name}
+                {c.by.length > 0 && <small>said: {c.by.join(", ")}</small>}
+              </Choice>
+            ))}
+          </Choices>
+          {shown.length < heard.complaints.length && (
+            <Plain onPress={() => setAll(true)}>Something else</Plain>
+          )}
+        </>
+      )}
+      {(heard.asks.length > 0 || Object.keys(answers).length > 0) && <h2>Ask them</h2>}
+      {heard.asks.map((a) => (
+        <div key={a.id} role="group" aria-label={a.ask}>
+          <b>{a.ask}</b>
+          <p>{a.tell}</p>
+          <Beside>
+            {a.values.map((v) => (
+              <Choice key={v} aria-pressed={answers[a.id] === v} onPress={() => onAnswer(a.id, v)}>
+                {v}
+                {v === a.usual && <small>the usual</small>}
+              </Choice>
+            ))}
+          </Beside>
+        </div>
+      ))}
+      {Object.entries(answers)
+        .filter(([id]) => !asked.includes(id))
+        .map(([id, value]) => (
+          <p key={id}>
+            {id}: <b>{value}</b>
+          </p>
+        ))}
+      {heard.before.length > 0 && (
+        <>
+          <h2>This machine before</h2>
+          <Lines>
+            {heard.before.map((b) => (
+              <li key={b}>{b}</li>
+            ))}
+          </Lines>
+        </>
+      )}
+      {heard.like.length > 0 && (
+        <>
+          <h2>What it was with others like it</h2>
+          <Lines>
+            {heard.like.map((l) => (
+              <li key={l}>{l}</li>
+            ))}
+          </Lines>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,91 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, got, wentWrong, type Make, type Side } from "../api/client";
+import { Plain } from "../parts/Buttons";
+import { Complaint } from "../parts/Sheets";
+import { ValueField } from "./LineView";
+
+/** A reading as it is typed or taken: its value, and what it is judged by. */
+export type ReadingDraft = Record<string, string>;
+
+/** What is still missing before a reading can be judged. */
+export const stillToRead = (side: Side, draft: ReadingDraft): string[] => [
+  ...((draft["value"] ?? "").trim() ? [] : ["the value"]),
+  ...side.asks.filter((a) => a.must && !(draft[a.key] ?? "").trim()).map((a) => a.label.toLowerCase()),
+];
+
+/** Puts the reading, as it was written, into the record that the core has prepared. */
+export function withReading(make: Make, side: Side, draft: ReadingDraft): Make {
+  const body = { ...(make.body as Record<string, unknown>), value: (draft["value"] ?? "").trim() };
+  const keys = [...side.asks.map((a) => a.key), ...(side.meter ? ["meter"] : [])];
+  const said = keys.flatMap((key) => ((draft[key] ?? "").trim() ? [[key, (draft[key] ?? "").trim()]] : []));
+  return { kind: make.kind, body: { ...body, ...Object.fromEntries(said) } };
+}
+
+interface ReadingFieldsProps {
+  side: Side;
+  id: string;
+  draft: ReadingDraft;
+  onDraft: (draft: ReadingDraft) => void;
+  onEnter?: () => void;
+}
+
+/** The value of a reading, what it is judged by, and a touch that takes it from a meter that is joined. */
+export function ReadingFields({ side, id, draft, onDraft, onEnter }: ReadingFieldsProps) {
+  const joined = useQuery({
+    queryKey: ["meter"],
+    queryFn: async () => got(await api.GET("/meter")).joined,
+    enabled: side.meter !== null,
+    retry: false,
+    staleTime: Infinity,
+  });
+  const [taking, setTaking] = useState(false);
+  const [wrong, setWrong] = useState("");
+  const take = async () => {
+    if (!side.meter || taking) return;
+    setTaking(true);
+    setWrong("");
+    try {
+      const read = got(await api.POST("/meter/reading", { body: side.meter }));
+      onDraft({ ...draft, value: read.value, meter: read.meter });
+    } catch (err) {
+      setWrong(wentWrong(err));
+    } finally {
+      setTaking(false);
+    }
+  };
+  return (
+    <>
+      <ValueField
+        id={id}
+        label={side.pass || "It reads"}
+        ask={side.value}
+        note={
+          draft["meter"] ? `taken from ${draft["meter"]}` : side.done?.says ? `asked: ${side.done.says}` : ""
+        }
+        value={draft["value"] ?? ""}
+        onChange={(value) => onDraft({ ...draft, value, meter: "" })}
+        onEnter={onEnter}
+      >
+        {side.meter && joined.data && (
+          <Plain isDisabled={taking} onPress={() => void take()}>
+            {taking ? "Reading …" : "Take it from the meter"}
+          </Plain>
+        )}
+      </ValueField>
+      {wrong && <Complaint role="alert">{wrong}</Complaint>}
+      {side.asks.map((a) => (
+        <ValueField
+          key={a.key}
+          id={`${id}-${a.key}`}
+          label={a.label}
+          ask={a.example}
+          note={a.note}
+          value={draft[a.key] ?? ""}
+          onChange={(value) => onDraft({ ...draft, [a.key]: value })}
+          onEnter={onEnter}
+        />
+      ))}
+    </>
+  );
+}
