@@ -205,8 +205,9 @@ func (s *Server) heard(ctx context.Context, said CallSaid) (CallHeard, error) {
 	with := m.With(answers)
 	out.Complaint = said.Complaint
 	for k, c := range call.Complaints(with, said.Words) {
-		out.Complaints = append(out.Complaints, CallComplaint{c.Complaint.ID, c.Complaint.Name, c.By, c.Score > 0})
-		if k == 0 && c.Score > 0 && out.Complaint == "" {
+		meant := c.Score > 0 && (k == 0 || len(c.By) > 0)
+		out.Complaints = append(out.Complaints, CallComplaint{c.Complaint.ID, c.Complaint.Name, c.By, meant})
+		if k == 0 && meant && out.Complaint == "" {
 			out.Complaint = c.Complaint.ID
 		}
 	}

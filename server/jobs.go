@@ -116,6 +116,9 @@ func (s *Server) history(ctx context.Context, j store.Job) (earlier []ladder.Ear
 				earlier = append(earlier, ladder.Earlier{When: p.CreatedAt.UTC().Format(time.DateOnly), Say: say})
 			}
 		}
+		if p.MapID != j.MapID || p.Complaint != j.Complaint {
+			continue
+		}
 		for _, f := range r.Mended {
 			closed[f]++
 		}

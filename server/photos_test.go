@@ -17,6 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"evensteps/core/record"
+	"evensteps/demo"
 	"evensteps/server"
 )
 

@@ -127,8 +127,13 @@ func (d *device) signIn(name, password string) int {
 
 func (s *site) jonna(t *testing.T) *device {
 	t.Helper()
+	return s.as(t, "jonna")
+}
+
+func (s *site) as(t *testing.T, who string) *device {
+	t.Helper()
 	d := s.device(t)
-	require.Equal(t, http.StatusOK, d.signIn("jonna", demo.Password))
+	require.Equal(t, http.StatusOK, d.signIn(who, demo.Password))
 	return d
 }
 

@@ -178,13 +178,16 @@ func TestFind(t *testing.T) {
 }
 
 func TestTrial(t *testing.T) {
-	code, out, _ := call(t, "trial", dryer, "--jobs", "140")
+	const oven = "../../library/oven/lanvik-bo2.yaml"
+	code, out, _ := call(t, "trial", oven, "--jobs", "120")
 	require.Equal(t, 0, code)
 	assert.Contains(t, out, "likeliest part")
 	assert.Contains(t, out, "of the better simple")
-	code, again, _ := call(t, "trial", dryer, "--jobs", "140")
+	code, again, _ := call(t, "trial", oven, "--jobs", "120")
 	assert.Equal(t, 0, code)
 	assert.Equal(t, out, again, "the same seed plays the same jobs")
+	assert.Contains(t, out, "optimum", "the door that drops has one suspect and the unknown")
+	assert.Contains(t, out, "program, worked out")
 	code, _, _ = call(t, "trial", dryer, "--jobs", "0")
 	assert.Equal(t, 2, code)
 }

@@ -81,6 +81,13 @@ func playAll(out io.Writer, t *fault.Trial, complaints []string, jobs int, seed 
 			}
 		}
 		printPolicies(w, complaint, of)
+		if best, err := t.Optimum(complaint); err == nil { // worked out where that is small enough
+			ours, err := t.Expected(fault.Program, complaint)
+			if err != nil {
+				return err
+			}
+			fmt.Fprintf(w, "%s\toptimum\t%.1f\t\t\t\t\t\n%s\tprogram, worked out\t%.1f\t\t\t\t%.3f of it\t\n", complaint, best, complaint, ours, ours/best)
+		}
 		for policy, p := range of {
 			all[policy] = append(all[policy], p...)
 		}

@@ -11,6 +11,7 @@ package fault
 import (
 	"math"
 	"slices"
+	"strings"
 
 	"evensteps/core/machine"
 )
@@ -53,6 +54,7 @@ type Case struct {
 	Rate      float64        // price of a minute, to reckon parts in minutes; 0 means 1
 	Closed    map[string]int // the company's closed jobs of this complaint, by fault
 	NotDone   []string       // tests that cannot be made
+	memory    *memory        // what is worked out already for this machine and complaint; see Remember
 }
 
 // Suspect is a fault with its chance now, and before the last result.
@@ -69,7 +71,38 @@ type search struct {
 	complaint *machine.Complaint
 	faults    []string // suspects in the map's order, Other last
 	tests     []test
-	costs     map[string]*costs // by what stands
+	*memory
+}
+
+// memory is what is worked out once for a machine and a complaint and serves
+// every state of the search.
+type memory struct {
+	maps  map[string]*machine.Map // options applied, by what stands
+	costs map[string]*costs       // of attempts, by what stands
+	ways  map[string]way          // to tests, by what stands
+}
+
+type way struct {
+	access   []string
+	minutes  float64
+	standing []string
+	ok       bool
+}
+
+// Remember gives a case a memory: whoever asks of it again, with other results,
+// other fixes tried or other moves standing, waits less. Map, answers, complaint,
+// what was found and people must stay the same.
+func Remember(c Case) Case {
+	c.memory = &memory{maps: map[string]*machine.Map{}, costs: map[string]*costs{}, ways: map[string]way{}}
+	return c
+}
+
+func (y *memory) with(c Case) *machine.Map {
+	key := strings.Join(c.Standing, ",")
+	if y.maps[key] == nil {
+		y.maps[key] = c.Map.With(c.Answers, c.Standing...)
+	}
+	return y.maps[key]
 }
 
 // test is a test of the map, or one along a circuit, with the chance of each
@@ -84,7 +117,10 @@ type test struct {
 
 // begin reads a case. It is nil where the complaint is not of this map.
 func begin(c Case) *search {
-	s := &search{c: c, m: c.Map.With(c.Answers, c.Standing...), costs: map[string]*costs{}}
+	if c.memory == nil {
+		c = Remember(c)
+	}
+	s := &search{c: c, memory: c.memory, m: c.memory.with(c)}
 	if s.complaint = s.m.Complaint(c.Complaint); s.complaint == nil {
 		return nil
 	}

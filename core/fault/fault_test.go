@@ -190,7 +190,7 @@ func TestASearchWithoutNoiseEndsAtTheFault(t *testing.T) {
 			for _, complaint := range with.Complaints {
 				for id := range complaint.Faults {
 					if id != Other && with.Fault(id) != nil {
-						assert.True(t, ends(t, Case{Map: m, Answers: answers, Complaint: complaint.ID, People: 2}, id), "%s %v, %s: %s is never found", m.ID, answers, complaint.ID, id)
+						assert.True(t, ends(t, Remember(Case{Map: m, Answers: answers, Complaint: complaint.ID, People: 2}), id), "%s %v, %s: %s is never found", m.ID, answers, complaint.ID, id)
 					}
 				}
 			}

@@ -80,7 +80,7 @@ func (s *search) worth(p []float64, value float64) []Step {
 	var out []Step
 	for k := range s.tests {
 		t := &s.tests[k]
-		if slices.ContainsFunc(s.c.Results, func(r Result) bool { return r.Test == t.id }) || slices.Contains(s.c.NotDone, t.id) || s.saysNothing(t) {
+		if !s.canBeMade(t) {
 			continue
 		}
 		access, minutes, then, ok := s.to(t)
@@ -135,6 +135,11 @@ func (s *search) mended(t *test, o int, from *costs, q []float64) float64 {
 	return from.attempt(nil) + (1-(1-finalMisses)*q[i])*s.remaining(normal(failed), s.faults[i])
 }
 
+// canBeMade tells whether a test is still to be made and says something now.
+func (s *search) canBeMade(t *test) bool {
+	return !slices.ContainsFunc(s.c.Results, func(r Result) bool { return r.Test == t.id }) && !slices.Contains(s.c.NotDone, t.id) && !s.saysNothing(t)
+}
+
 // saysNothing tells whether a test says nothing in the present state: what must
 // be as the machine runs is not.
 func (s *search) saysNothing(t *test) bool {
@@ -148,6 +153,16 @@ func (s *search) saysNothing(t *test) bool {
 // to is the way to a test from the present state: the moves it needs, the
 // minutes with its own, and what stands after it.
 func (s *search) to(t *test) (access []string, minutes float64, standing []string, ok bool) {
+	key := t.id + " from " + strings.Join(s.c.Standing, ",")
+	w, known := s.ways[key]
+	if !known {
+		w.access, w.minutes, w.standing, w.ok = s.look(t)
+		s.ways[key] = w
+	}
+	return w.access, w.minutes, w.standing, w.ok
+}
+
+func (s *search) look(t *test) (access []string, minutes float64, standing []string, ok bool) {
 	if t.of != nil && t.of.Power == "live" {
 		return s.live(t.of)
 	}

@@ -46,11 +46,12 @@ type Trial struct {
 	Rate    float64
 	advice  map[string]Step
 	exact   map[string]float64
+	memory  map[string]*memory // by complaint
 }
 
 // Draw picks a fault by the complaint's weights; random is from 0 up to 1.
 func (t *Trial) Draw(complaint string, random float64) string {
-	s := begin(Case{Map: t.Map, Answers: t.Answers, Complaint: complaint})
+	s := begin(t.begun(complaint))
 	p := s.prior()
 	for i, v := range p {
 		if random < v {
@@ -64,10 +65,7 @@ func (t *Trial) Draw(complaint string, random float64) string {
 // Play plays a job with a known fault under a policy. random gives numbers from
 // 0 up to 1.
 func (t *Trial) Play(policy Policy, complaint, fault string, random func() float64) Played {
-	if t.advice == nil {
-		t.advice, t.exact = map[string]Step{}, map[string]float64{}
-	}
-	c := Case{Map: t.Map, Answers: t.Answers, Complaint: complaint, Rate: t.Rate, People: 2}
+	c := t.begun(complaint)
 	var out Played
 	if policy == Known {
 		if fault == Other {
@@ -117,6 +115,12 @@ func (t *Trial) Play(policy Policy, complaint, fault string, random func() float
 	return out
 }
 
+func (t *Trial) remember() {
+	if t.advice == nil {
+		t.advice, t.exact, t.memory = map[string]Step{}, map[string]float64{}, map[string]*memory{}
+	}
+}
+
 // other is the end of a search that nothing known explains: closing, and
 // finding out.
 func (t *Trial) other(c Case) float64 {
@@ -145,12 +149,8 @@ func (t *Trial) attempt(c Case, fix []string) float64 {
 }
 
 func (t *Trial) decide(policy Policy, c Case) Step {
-	var key strings.Builder
-	key.WriteString(string(policy) + "|" + c.Complaint + "|" + strings.Join(c.Standing, ",") + "|" + strings.Join(c.Tried, ","))
-	for _, r := range c.Results {
-		key.WriteString("|" + r.Test + "=" + r.Outcome)
-	}
-	if step, known := t.advice[key.String()]; known {
+	key := string(policy) + "|" + state(c)
+	if step, known := t.advice[key]; known {
 		return step
 	}
 	var step Step
@@ -161,7 +161,7 @@ func (t *Trial) decide(policy Policy, c Case) Step {
 	default:
 		step = simple(policy, c)
 	}
-	t.advice[key.String()] = step
+	t.advice[key] = step
 	return step
 }
 
@@ -178,7 +178,7 @@ func simple(policy Policy, c Case) Step {
 	if policy == Chart && (best < 0 || p[best] < chartFits) {
 		for k := range s.tests {
 			t := &s.tests[k]
-			if t.of == nil || s.saysNothing(t) || slices.ContainsFunc(c.Results, func(r Result) bool { return r.Test == t.id }) {
+			if t.of == nil || !s.canBeMade(t) {
 				continue
 			}
 			if _, _, _, ok := s.to(t); ok {

@@ -1,11 +1,17 @@
 package fault
 
 import (
+	"cmp"
+	"maps"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"evensteps/core/machine"
+	"evensteps/library"
 )
 
 // Simulated jobs on the library's dryer: the program's advice takes no longer
@@ -47,4 +53,80 @@ func TestTheSameSeedPlaysTheSameJob(t *testing.T) {
 		return trial.Play(Program, "no-heat", trial.Draw("no-heat", random.Float64()), random.Float64)
 	}
 	assert.Equal(t, play(), play())
+}
+
+// small keeps of a map's complaint its likeliest suspects, and of the tests the
+// few that tell most of them apart.
+func small(m *machine.Map, complaint string, faults, tests int) *machine.Map {
+	out := *m
+	out.Circuits = nil
+	c := *m.Complaint(complaint)
+	weights := c.Faults
+	ids := slices.SortedFunc(maps.Keys(weights), func(a, b string) int {
+		return cmp.Or(cmp.Compare(weights[b], weights[a]), cmp.Compare(a, b))
+	})
+	ids = slices.DeleteFunc(ids, func(id string) bool { return id == Other })
+	c.Faults = map[string]float64{Other: weights[Other]}
+	for _, id := range ids[:min(faults, len(ids))] {
+		c.Faults[id] = weights[id]
+	}
+	out.Complaints = []machine.Complaint{c}
+	out.Faults = slices.DeleteFunc(slices.Clone(m.Faults), func(f machine.Fault) bool { return c.Faults[f.ID] == 0 })
+	telling := func(t machine.Test) float64 {
+		most := 0.0
+		for k := range t.Outcomes {
+			low, high := 1.0, 0.0
+			for id := range c.Faults {
+				if p, is := t.Outcomes[k].Given[id]; is {
+					high = max(high, p*c.Faults[id])
+				} else {
+					low = 0
+				}
+			}
+			most = max(most, high-low*0.01)
+		}
+		return most
+	}
+	out.Tests = slices.SortedStableFunc(slices.Values(m.Tests), func(a, b machine.Test) int { return cmp.Compare(telling(b), telling(a)) })
+	out.Tests = slices.DeleteFunc(out.Tests, func(t machine.Test) bool { return telling(t) <= 0 })
+	out.Tests = out.Tests[:min(tests, len(out.Tests))]
+	return &out
+}
+
+// On small searches every policy can be tried. One step of look-ahead is not the
+// optimum in general; what it costs more is held here over every complaint of
+// the library, cut down to its likeliest suspects and most telling tests.
+func TestTheAdviceAgainstTheOptimum(t *testing.T) {
+	machines, err := library.Maps()
+	require.NoError(t, err)
+	sum, worst, n, of := 0.0, 1.0, 0, ""
+	for _, m := range machines {
+		for _, answers := range everyAnswer(m)[:1] {
+			for _, c := range m.With(answers).Complaints {
+				trial := &Trial{Map: small(m.With(answers), c.ID, 4, 4), Answers: answers}
+				best, err := trial.Optimum(c.ID)
+				require.NoError(t, err)
+				ours, err := trial.Expected(Program, c.ID)
+				require.NoError(t, err)
+				simple, err := trial.Expected(Likeliest, c.ID)
+				require.NoError(t, err)
+				require.GreaterOrEqual(t, ours, best-1e-6, "%s, %s: nothing is better than the best", m.ID, c.ID)
+				require.GreaterOrEqual(t, simple, best-1e-6)
+				sum += ours / best
+				n++
+				if ours/best > worst {
+					worst, of = ours/best, m.ID+", "+c.ID
+				}
+			}
+		}
+	}
+	t.Logf("%d searches: %.3f of the optimum in the mean, %.3f at worst (%s)", n, sum/float64(n), worst, of)
+	assert.LessOrEqual(t, sum/float64(n), 1.03)
+	assert.LessOrEqual(t, worst, 1.07, of)
+}
+
+// A search too large to try every policy on says so.
+func TestTooLargeForTheOptimum(t *testing.T) {
+	_, err := (&Trial{Map: dryer(t)}).Optimum("no-heat")
+	assert.ErrorIs(t, err, ErrLarge)
 }

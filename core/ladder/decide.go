@@ -325,7 +325,7 @@ func (v *viewing) known(c fault.Case, shown []Finding) []Row {
 		return out
 	}
 	top := a.Suspects[0]
-	out = append(out, Row{What: fault.Name(v.Map, top.Fault), Say: fmt.Sprintf("%s · %.0f %%", fault.About(top.P), 100*top.P)})
+	out = append(out, Row{What: fault.Name(v.Map, top.Fault), Say: fmt.Sprintf("%s · %.0f %%", fault.About(top.P), min(99, 100*top.P))})
 	speaks := fault.Speaks(c)
 	for _, r := range c.Results {
 		if !speaks(r, top.Fault) {

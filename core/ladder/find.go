@@ -119,10 +119,10 @@ func (b *Book) Find(viewer Viewer, now time.Time) *Find {
 // with what is known; and the results in words.
 func (v *viewing) weighed() (fault.Case, []Finding) {
 	results, shown := v.results()
-	return fault.Case{
+	return fault.Remember(fault.Case{
 		Map: v.Whole, Answers: v.Answers, Complaint: v.book.Job.Complaint, Standing: v.Standing, Found: v.Found, People: v.people(),
 		Rate: v.book.Job.Rate, Closed: v.book.Job.Closed, Results: results, Tried: v.tried(), NotDone: v.notDone(),
-	}, shown
+	}), shown
 }
 
 // results are what the tests showed, in order; a reading gives its outcome by

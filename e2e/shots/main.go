@@ -87,7 +87,7 @@ func take(folder string) (err error) {
 	if err != nil {
 		return err
 	}
-	for _, one := range []func(*stage.Stage, string) error{ticket, finding} {
+	for _, one := range []func(*stage.Stage, string) error{ticket, finding, calling} {
 		if err = one(s, folder); err != nil {
 			return err
 		}

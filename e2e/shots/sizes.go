@@ -36,8 +36,23 @@ func ticket(s *stage.Stage, folder string) error {
 	return still(h, folder, "ticket.png")
 }
 
-// finding takes the search for what is wrong: the test that is advised, and the
-// fix once its reading is known.
+// calling takes a call in the customer's own words.
+func calling(s *stage.Stage, folder string) error {
+	h, err := signedIn(s, "pell", 1280, 800)
+	if err != nil {
+		return err
+	}
+	h.Page.MustElementR("nav a", "Take a call").MustClick()
+	h.On("Take a call")
+	h.Page.MustElement("input").MustInput("canteen dryer 1")
+	h.Touch("Boat-yard canteen, dryer 1")
+	h.Page.MustElement("textarea").MustInput("it spins, but the towels stay cold")
+	h.Says("Gas or electric?")
+	return still(h, folder, "call.png")
+}
+
+// finding takes the search for what is wrong: the survey, a test along a circuit
+// and what it moves, and the decision once a reading is known.
 func finding(s *stage.Stage, folder string) error {
 	h, err := signedIn(s, "odda", 1280, 800)
 	if err != nil {
@@ -50,23 +65,35 @@ func finding(s *stage.Stage, folder string) error {
 	}
 	h.Touch("Electric")
 	h.On("Supply at the terminals")
-	h.Page.MustElement("#done-value").MustInput("231 V")
+	h.Touch("Take it from the meter")
+	h.Says("taken from")
 	h.Touch("Record the value")
 	h.Touch("See the next test")
-	h.On("Continuity: terminal block to thermal cutoff")
+	h.On("Element resistance")
+	const half = "Continuity: terminal block to thermal cutoff"
+	h.Touch("Look at: " + half)
+	h.On(half)
 	h.Touch("Open it that far")
 	h.On("Switch the wall isolator off")
 	h.Until("What is wrong?")
 	h.Touch("See the next test")
-	h.Says("nothing more to open")
+	h.Touch("Look at: " + half)
 	h.Touch("Closed: it conducts")
-	h.On("Continuity: thermal cutoff to heating element")
+	h.Touch("Look at: Continuity: thermal cutoff to heating element")
+	h.Says("cleared")
 	if err := still(h, folder, "find.png"); err != nil {
 		return err
 	}
-	h.Touch("Open: it does not")
+	h.Touch("Look at: Element resistance")
+	h.Touch("Take it from the meter")
+	h.Says("taken from")
+	h.Touch("Take the reading")
 	h.On("Mend: heating element open")
-	return still(h, folder, "mend.png")
+	h.Touch("Decide")
+	h.On("Heating element open")
+	h.Page.MustElement("#figure-new").MustInput("900")
+	h.Says("Repair is cheaper")
+	return still(h, folder, "decide.png")
 }
 
 // sizes takes the job at the sizes other than the tablet on its side.

@@ -756,7 +756,7 @@ export interface components {
             id: string;
             name: string;
             /** @enum {string} */
-            role: "technician" | "lead";
+            role: "technician" | "lead" | "office";
             tickets: string[];
         };
         Meter: {

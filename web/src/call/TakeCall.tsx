@@ -250,6 +250,10 @@ export function TakeCall() {
               }}
             />
           </Field>
+          {wrong && <Complaint role="alert">{wrong}</Complaint>}
+          <Strong isDisabled={open.length > 0 || sending} onPress={() => void make()}>
+            {sending ? "Keeping it …" : open.length > 0 ? `Still open: ${open.join(", ")}` : "Make the job"}
+          </Strong>
         </section>
         <section aria-label="What it means" aria-live="polite">
           {heard.isError && <Complaint role="alert">{wentWrong(heard.error)}</Complaint>}
@@ -262,10 +266,6 @@ export function TakeCall() {
               onChoose={setComplaint}
             />
           )}
-          {wrong && <Complaint role="alert">{wrong}</Complaint>}
-          <Strong isDisabled={open.length > 0 || sending} onPress={() => void make()}>
-            {sending ? "Keeping it …" : open.length > 0 ? `Still open: ${open.join(", ")}` : "Make the job"}
-          </Strong>
         </section>
       </Two>
     </Hall>

@@ -94,7 +94,7 @@ export function FitCard({ fit, time, cheapest, chosen, onChoose }: FitCardProps)
           ))}
         </svg>
         <small>
-          {fit.test ? "then holds" : "holds"} {fit.about} · {Math.round(fit.holds * 100)} %
+          {fit.test ? "then holds" : "holds"} {fit.about} · {Math.min(99, Math.round(fit.holds * 100))} %
         </small>
       </Bar>
     </Card>

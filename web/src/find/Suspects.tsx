@@ -59,7 +59,7 @@ export function Suspects({ find }: { find: Find }) {
             <div>
               <b>{s.name}</b>
               <span>
-                {s.about} · {Math.round(s.p * 100)} %
+                {s.about} · {Math.min(99, Math.round(s.p * 100))} %
               </span>
             </div>
             <svg viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">

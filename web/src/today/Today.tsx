@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { api, got, type JobRow } from "../api/client";
 import { Plain, Strong } from "../parts/Buttons";
@@ -55,6 +55,12 @@ const Warn = styled.strong`
   color: ${(p) => p.theme.amber};
 `;
 
+const Before = styled(Link)`
+  display: inline-block;
+  padding: 6px 0;
+  color: ${(p) => p.theme.ink};
+`;
+
 const Skeleton = styled.div`
   height: 96px;
   background: ${(p) => p.theme.well};
@@ -85,7 +91,7 @@ function JobLine({ job, first }: { job: JobRow; first: boolean }) {
         {stage === "new" ? (
           <p>
             {job.bring.length > 0 ? `Bring ${bringWords(job.bring)}. ` : `${job.goal}. `}
-            {time}
+            {time} <Before to={`/jobs/${job.id}/decide`}>Before the journey</Before>
           </p>
         ) : (
           <p>

@@ -1,0 +1,184 @@
+package server_test
+
+import (
+	"context"
+	"encoding/json"
+	"net"
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"evensteps/core/ladder"
+	"evensteps/core/record"
+	"evensteps/demo"
+	"evensteps/server"
+)
+
+// post sends a body and reads the answer.
+func post[T any](t *testing.T, d *device, path string, body any) (int, T) {
+	t.Helper()
+	var out T
+	status, text, _ := d.call(http.MethodPost, path, body)
+	if status < 300 {
+		require.NoError(t, json.Unmarshal(text, &out), string(text))
+	}
+	return status, out
+}
+
+// A call is understood before anything is kept, and makes one job however often
+// it is sent.
+func TestTakingACall(t *testing.T) {
+	s := begin(t, server.Options{})
+	d := s.as(t, "pell")
+
+	require.Equal(t, http.StatusOK, d.get("/api/jobs", nil)) // as a browser does first; what Today shows is made
+	_, heard := post[server.CallHeard](t, d, "/api/calls/heard", server.CallSaid{Appliance: "boat-yard-dryer-1", Words: "it spins but the towels stay cold"})
+	assert.Equal(t, "tidemoor-tv6", heard.Map)
+	assert.Equal(t, "covers TV6*", heard.How)
+	assert.Equal(t, "no-heat", heard.Complaint)
+	require.Len(t, heard.Asks, 1)
+	assert.Equal(t, "fuel", heard.Asks[0].ID)
+	assert.NotEmpty(t, heard.Before, "what was done on this machine")
+
+	_, heard = post[server.CallHeard](t, d, "/api/calls/heard", server.CallSaid{Model: "ZZ-9", Kind: "oven", Words: "no heat"})
+	assert.True(t, heard.Nearest)
+	assert.Contains(t, heard.How, "nearest of its kind")
+	_, heard = post[server.CallHeard](t, d, "/api/calls/heard", server.CallSaid{Model: "ZZ-9"})
+	assert.Empty(t, heard.Map)
+	assert.Contains(t, heard.How, "Say what kind")
+
+	call := server.Call{
+		Call: "0193-a-call", Appliance: "boat-yard-dryer-1", Map: "tidemoor-tv6", Complaint: "no-heat", Words: "stays <b>cold</b>",
+		Answers: map[string]string{"fuel": "electric", "sails": "two"},
+	}
+	status, made := post[struct{ Job string }](t, d, "/api/calls", call)
+	require.Equal(t, http.StatusOK, status)
+	status, again := post[struct{ Job string }](t, d, "/api/calls", call)
+	require.Equal(t, http.StatusOK, status)
+	assert.Equal(t, made.Job, again.Job, "a double tap makes one job")
+	var v ladder.View
+	require.Equal(t, http.StatusOK, d.get("/api/jobs/"+made.Job+"/view", &v))
+	assert.Equal(t, "stays <b>cold</b>", v.Words)
+	assert.Equal(t, "test:legs", v.Current.Goal, "gas or electric is not asked again")
+	var rows struct{ Jobs []server.JobRow }
+	require.Equal(t, http.StatusOK, d.get("/api/jobs", &rows))
+	n := 0
+	for _, r := range rows.Jobs {
+		if r.ID == made.Job {
+			n++
+		}
+	}
+	assert.Equal(t, 1, n, "and it stands in Today")
+
+	// A machine that is new here.
+	call = server.Call{Call: "0193-another", Site: "school", Name: "range", Model: "FR4-240", Serial: "K-1", Map: "brennvik-fr4", Complaint: "zone-dead"}
+	status, made = post[struct{ Job string }](t, d, "/api/calls", call)
+	require.Equal(t, http.StatusOK, status)
+	_, again = post[struct{ Job string }](t, d, "/api/calls", call)
+	assert.Equal(t, made.Job, again.Job)
+	require.Equal(t, http.StatusOK, d.get("/api/jobs/"+made.Job+"/view", &v))
+	assert.Equal(t, "School kitchen, range", v.Title)
+	var places struct{ Places []server.Place }
+	require.Equal(t, http.StatusOK, d.get("/api/places", &places))
+	ranges := 0
+	for _, p := range places.Places {
+		for _, m := range p.Machines {
+			if m.Serial == "K-1" {
+				ranges++
+			}
+		}
+	}
+	assert.Equal(t, 1, ranges)
+
+	for name, wrong := range map[string]server.Call{
+		"no map":       {Call: "0193-wrong-1", Appliance: "boat-yard-dryer-1", Map: "sail"},
+		"no complaint": {Call: "0193-wrong-2", Appliance: "boat-yard-dryer-1", Map: "tidemoor-tv6", Complaint: "sings"},
+		"hidden":       {Call: "0193-wrong-3", Appliance: "boat-yard-range", Map: "brennvik-fr4", Complaint: "hot-light", Answers: map[string]string{"cooktop": "coil"}},
+		"no name":      {Call: "0193-wrong-4", Site: "school", Map: "tidemoor-tv6"},
+		"no site":      {Call: "0193-wrong-5", Site: "moon", Name: "dryer", Map: "tidemoor-tv6"},
+	} {
+		status, _ := post[struct{}](t, d, "/api/calls", wrong)
+		assert.Equal(t, http.StatusUnprocessableEntity, status, name)
+	}
+	status, _ = post[struct{}](t, d, "/api/calls", server.Call{Call: "0193-wrong-6", Appliance: "no-such", Map: "tidemoor-tv6"})
+	assert.Equal(t, http.StatusNotFound, status)
+	status, _ = post[struct{}](t, s.device(t), "/api/calls", call)
+	assert.Equal(t, http.StatusUnauthorized, status)
+}
+
+// The office takes calls; what happens at a machine is recorded by who is there.
+func TestTheOfficeRecordsNothingAtAMachine(t *testing.T) {
+	s := begin(t, server.Options{})
+	d := s.as(t, "pell")
+	e := d.event("stopped", record.Stopped{Why: "gas smell"})
+	e.By = "pell"
+	_, a, _ := d.send("j-101", e)
+	assert.Equal(t, "refused", a.Answers[0].Outcome)
+	assert.Contains(t, a.Answers[0].Problem, "recorded by who is there")
+	e = d.event("note", record.Note{Text: "They are in from nine."})
+	e.By = "pell"
+	_, a, _ = d.send("j-101", e)
+	assert.Equal(t, "kept", a.Answers[0].Outcome, a.Answers[0].Problem)
+}
+
+// What the company proved on other machines weighs in on the next of its kind.
+func TestClosedJobsWeighIn(t *testing.T) {
+	s := begin(t, server.Options{})
+	d := s.jonna(t)
+	var rows struct{ Jobs []server.JobRow }
+	require.Equal(t, http.StatusOK, d.get("/api/jobs", &rows)) // rows are made
+	var doc server.JobDocument
+	found := 0
+	for _, r := range rows.Jobs {
+		require.Equal(t, http.StatusOK, d.get("/api/jobs/"+r.ID, &doc))
+		for _, n := range doc.Job.Closed {
+			found += n
+		}
+	}
+	assert.Positive(t, found, "some job of the demo is proven, and another has its complaint")
+}
+
+func TestAMeterOnTheNetwork(t *testing.T) {
+	meter, err := demo.Meter()
+	require.NoError(t, err)
+	meter.DropEvery = 2 // every other line drops
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	ctx, stop := context.WithCancel(t.Context())
+	defer stop()
+	go func() { _ = meter.Serve(ctx, l) }()
+	s := begin(t, server.Options{Meter: l.Addr().String()})
+	d := s.jonna(t)
+	var joined struct{ Joined bool }
+	require.Equal(t, http.StatusOK, d.get("/api/meter", &joined))
+	assert.True(t, joined.Joined)
+	type ask struct {
+		Quantity string   `json:"quantity"`
+		Between  []string `json:"between"`
+	}
+	type got struct{ Value, Meter string }
+	status, r := post[got](t, d, "/api/meter/reading", ask{"resistance", []string{"element 1", "element 2"}})
+	require.Equal(t, http.StatusOK, status)
+	assert.Equal(t, got{"OL", "sim-1"}, r)
+	status, text, _ := d.call(http.MethodPost, "/api/meter/reading", ask{"pressure", []string{}})
+	assert.Equal(t, http.StatusBadGateway, status)
+	assert.Contains(t, string(text), "does not measure that")
+
+	// Its accuracy is the company's own record of it: across a limit it is unsure.
+	e := d.event("reading.taken", record.ReadingTaken{Test: "element-ohms", Value: "22.86 ohm", Meter: "sim-1"})
+	_, a, _ := d.send("j-101", e)
+	require.Equal(t, "kept", a.Answers[0].Outcome, a.Answers[0].Problem)
+	var f ladder.Find
+	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/find", &f))
+	require.NotEmpty(t, f.Results)
+	assert.Equal(t, "unsure", f.Results[len(f.Results)-1].Verdict)
+
+	stop()
+	status, text, _ = d.call(http.MethodPost, "/api/meter/reading", ask{"voltage", []string{"L", "N"}})
+	assert.Equal(t, http.StatusBadGateway, status)
+	assert.Contains(t, string(text), "does not answer")
+	status, _, _ = begin(t, server.Options{}).jonna(t).call(http.MethodPost, "/api/meter/reading", ask{"voltage", []string{}})
+	assert.Equal(t, http.StatusNotFound, status, "none is joined")
+}
