@@ -89,6 +89,7 @@ type Call struct {
 	Complaint string            `json:"complaint,omitempty" maxLength:"80"`
 	Words     string            `json:"words,omitempty" maxLength:"2000"`
 	Answers   map[string]string `json:"answers,omitempty"`
+	Plate     string            `json:"plate,omitempty" pattern:"^[0-9a-f]{64}$" doc:"The photo of the rating plate, by its SHA-256"`
 }
 
 func (s *Server) calls() {
@@ -270,7 +271,7 @@ func (s *Server) takeCall(ctx context.Context, c Call) (string, error) {
 	if err != nil {
 		return "", s.problem(ctx, err)
 	}
-	if err := s.answered(ctx, j, answers); err != nil {
+	if err := s.answered(ctx, j, answers, c.Plate); err != nil {
 		return "", s.problem(ctx, err)
 	}
 	s.changed(j.ID)
@@ -294,24 +295,32 @@ func (s *Server) newMachine(ctx context.Context, c Call) (string, error) {
 	return a.ID, nil
 }
 
-// answered records what was answered on the telephone, by who took the call.
-// The ids are made of the job, so that a call sent twice says it once.
-func (s *Server) answered(ctx context.Context, j store.Job, answers map[string]string) error {
+// answered records what was answered on the telephone, and the photo of the
+// rating plate, by who took the call. The ids are made of the job, so that a call
+// sent twice says it once.
+func (s *Server) answered(ctx context.Context, j store.Job, answers map[string]string, plate string) error {
 	now := time.Now()
 	n := 0
-	for _, o := range slices.Sorted(maps.Keys(answers)) {
+	add := func(what, kind string, said any) error {
 		n++
-		body, err := json.Marshal(record.OptionAnswered{Option: o, Value: answers[o]})
+		body, err := json.Marshal(said)
 		if err != nil {
 			return fmt.Errorf("keeping an answer: %w", err)
 		}
 		e := record.Event{
-			ID: uuid.NewSHA1(uuid.NameSpaceURL, []byte(j.ID+"/"+o)).String(), Job: j.ID, By: person(ctx).ID, Device: "call", N: n,
-			Wall: now, Run: "call", Kind: "option.answered", Body: body,
+			ID: uuid.NewSHA1(uuid.NameSpaceURL, []byte(j.ID+"/"+what)).String(), Job: j.ID, By: person(ctx).ID, Device: "call", N: n,
+			Wall: now, Run: "call", Kind: kind, Body: body,
 		}
-		if _, err := s.store.Append(ctx, e, record.Sent{Run: "call", Wall: now, Received: now}); err != nil {
+		_, err = s.store.Append(ctx, e, record.Sent{Run: "call", Wall: now, Received: now})
+		return err
+	}
+	for _, o := range slices.Sorted(maps.Keys(answers)) {
+		if err := add(o, "option.answered", record.OptionAnswered{Option: o, Value: answers[o]}); err != nil {
 			return err
 		}
 	}
-	return nil
+	if plate == "" {
+		return nil
+	}
+	return add("plate", "photo", record.Photo{SHA256: plate, On: "plate"})
 }

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"net"
 	"net/http"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -51,7 +52,7 @@ func TestTakingACall(t *testing.T) {
 
 	call := server.Call{
 		Call: "0193-a-call", Appliance: "boat-yard-dryer-1", Map: "tidemoor-tv6", Complaint: "no-heat", Words: "stays <b>cold</b>",
-		Answers: map[string]string{"fuel": "electric", "sails": "two"},
+		Answers: map[string]string{"fuel": "electric", "sails": "two"}, Plate: strings.Repeat("ab", 32),
 	}
 	status, made := post[struct{ Job string }](t, d, "/api/calls", call)
 	require.Equal(t, http.StatusOK, status)
@@ -62,6 +63,10 @@ func TestTakingACall(t *testing.T) {
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/"+made.Job+"/view", &v))
 	assert.Equal(t, "stays <b>cold</b>", v.Words)
 	assert.Equal(t, "test:legs", v.Current.Goal, "gas or electric is not asked again")
+	var sent struct{ Events []record.Event }
+	require.Equal(t, http.StatusOK, d.get("/api/jobs/"+made.Job+"/events", &sent))
+	require.Len(t, sent.Events, 2, "the option and the plate, each once")
+	assert.Equal(t, "photo", sent.Events[1].Kind)
 	var rows struct{ Jobs []server.JobRow }
 	require.Equal(t, http.StatusOK, d.get("/api/jobs", &rows))
 	n := 0

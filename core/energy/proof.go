@@ -56,6 +56,27 @@ func Of(e *machine.Energy, s *machine.Supply) Ask {
 	return Ask{Quantity: reading.Voltage, Below: SafeVolts, Before: "a known live point", After: "a known live point", Points: points(s)}
 }
 
+// Colours are the colours that the conductors of a supply system have where it
+// is used, in words; empty where nothing is known. They never identify a
+// conductor: old wiring, other trades and heat change them, and the same blue is
+// a neutral here and a switched wire there. Protective conductors are green and
+// yellow and neutrals blue by IEC 60445; North American neutrals are white or
+// grey, earths green or bare (NEC 200.6 and 250.119; all from memory).
+func Colours(s *machine.Supply) string {
+	if s == nil {
+		return ""
+	}
+	switch s.System {
+	case "split-phase":
+		return "Usually here: L1 black, L2 red, N white, PE green or bare. A colour is no proof."
+	case "single-phase":
+		return "Usually here: L brown, N blue, PE green and yellow. A colour is no proof."
+	case "three-phase":
+		return "Usually here: L1 brown, L2 black, L3 grey, N blue, PE green and yellow. A colour is no proof."
+	}
+	return ""
+}
+
 // points are the pairs of supply points to measure between, for a supply
 // system: every live point to every other, and to earth.
 func points(s *machine.Supply) [][2]string {

@@ -343,7 +343,7 @@ func (v *viewing) proposal(s fault.Step) Proposal {
 		return v.fixProposal(p, s.Goals)
 	}
 	p.Title = v.testTitle(s.Test)
-	not := made("test.result", map[string]string{"test": s.Test, "outcome": record.NotDone, "reason": "passed over"})
+	not := passedOver(s.Test)
 	p.NotDone = &not
 	p.Ready = len(s.Access) == 0
 	t := v.Map.Test(s.Test)
@@ -361,6 +361,11 @@ func (v *viewing) proposal(s fault.Step) Proposal {
 	}
 	p.Accept = &Touch{Label: "Open it that far", Says: count(len(s.Access), "rung") + ", then measure", Open: []string{}, Makes: added(goals), Half: []Make{}}
 	return p
+}
+
+// passedOver is a test that is not made.
+func passedOver(test string) Make {
+	return made("test.result", map[string]string{"test": test, "outcome": record.NotDone, "reason": "passed over"})
 }
 
 // testTask is what to do for a test that can be made now.
@@ -488,7 +493,9 @@ func (v *viewing) surveyed() (goal string, s *Side) {
 			if t == nil || v.Readings[id] != nil || v.State.Results[id] != nil {
 				continue
 			}
-			return entry, v.test(t)
+			s := v.test(t)
+			s.Choices = append(s.Choices, Choice{Label: "Not now", Says: "passed over", Makes: []Make{passedOver(id)}})
+			return entry, s
 		}
 	}
 	return "", nil

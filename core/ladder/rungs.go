@@ -144,11 +144,16 @@ type ProofAsk struct {
 	Unit   string      `json:"unit"`
 	Before string      `json:"before"` // what the instrument is checked on first
 	After  string      `json:"after"`  // and last
+	Note   string      `json:"note"`   // the colours of the region, of mains
 }
 
 func (v *viewing) proofAsk(id, move, by string) *ProofAsk {
 	ask := energy.Of(v.Map.Energy(id), v.Map.Supply)
-	return &ProofAsk{Energy: id, Move: move, By: by, Points: ask.Points, Unit: ask.Quantity.Unit(), Before: ask.Before, After: ask.After}
+	p := &ProofAsk{Energy: id, Move: move, By: by, Points: ask.Points, Unit: ask.Quantity.Unit(), Before: ask.Before, After: ask.After}
+	if v.Map.Energy(id).Kind == "mains" {
+		p.Note = energy.Colours(v.Map.Supply)
+	}
+	return p
 }
 
 // Picture is a face of the cabinet as a line drawing can be made of it.

@@ -92,15 +92,19 @@ func (v *viewing) test(t *machine.Test) *Side {
 	}
 	if t.Measure != nil {
 		q := reading.Quantity(t.Measure.Quantity)
-		s.Value = q.Example()
+		s.Value = reading.ExampleFor(t.Expect, q)
 		if s.Value == "" {
 			s.Value = "as the meter shows it"
 		}
 		s.Asks = circumstances(t.Expect, q)
+		reads := map[string]any{"test": t.ID}
+		if slices.ContainsFunc(t.Lift, func(id string) bool { return v.at[id].Rank() == 0 }) {
+			reads["fitted"] = true // another path may lie beside what is still wired in
+		}
 		if slices.Contains(t.Tools, "multimeter") && reading.OfMultimeter(q) {
 			s.Meter = &MeterAsk{Quantity: t.Measure.Quantity, Between: t.Measure.Between}
 		}
-		s.Done = &Touch{Label: "Record the value", Open: []string{}, Makes: []Make{made("reading.taken", map[string]any{"test": t.ID})}, Half: []Make{}}
+		s.Done = &Touch{Label: "Record the value", Open: []string{}, Makes: []Make{made("reading.taken", reads)}, Half: []Make{}}
 		if limits, err := reading.Within(t.Expect, reading.Setting{}); err == nil {
 			s.Done.Says = limits.Say()
 		}
@@ -309,6 +313,7 @@ func (v *viewing) sheet() {
 		}
 		s.Measured = append(s.Measured, fig)
 	}
+	s.Measured = append(s.Measured, v.readings()...)
 	s.Measured = append(s.Measured, v.measuredBack()...)
 	if v.SignedBy != nil {
 		s.NotTested = append(s.NotTested, v.SignedBy.Of.(*record.SignedOff).NotTested...)
@@ -361,6 +366,39 @@ func (v *viewing) pieceLine(b *record.PartFitted) string {
 		say += ": " + b.Reason
 	}
 	return say + "."
+}
+
+// readings are those of the search. One that was taken again after a part was
+// fitted stands as a pair, before and after.
+func (v *viewing) readings() []Figure {
+	fitted, taken := map[int]bool{}, map[string]int{}
+	after := false
+	for i := range v.Facts {
+		switch b := v.Facts[i].Of.(type) {
+		case *record.PartFitted:
+			after = true
+		case *record.ReadingTaken:
+			fitted[i] = after
+			taken[b.Test]++
+		}
+	}
+	var out []Figure
+	for i := range v.Facts {
+		b, is := v.Facts[i].Of.(*record.ReadingTaken)
+		if !is || v.Map.Test(b.Test) == nil {
+			continue
+		}
+		what := v.testTitle(b.Test)
+		switch {
+		case taken[b.Test] > 1 && fitted[i]:
+			what += ", after"
+		case taken[b.Test] > 1:
+			what += ", before"
+		}
+		at := v.Facts[i].When()
+		out = append(out, Figure{What: what, Value: b.Value, Meter: b.Meter, By: v.fullName(v.Facts[i].By), At: &at})
+	}
+	return out
 }
 
 // measuredBack are the values taken on the way back and in the finals.

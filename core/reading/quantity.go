@@ -6,6 +6,8 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+
+	"evensteps/core/machine"
 )
 
 // Quantity says what a value measures, as maps name it.
@@ -61,6 +63,18 @@ func (q Quantity) Word() string {
 
 // Example is how a value of the quantity may be written.
 func (q Quantity) Example() string { return units[q].example }
+
+// ExampleFor is how a reading of an expectation may be written: what is judged
+// as metres of run or as watts is written otherwise than its quantity.
+func ExampleFor(e *machine.Expect, q Quantity) string {
+	switch {
+	case e != nil && e.VentRun != nil:
+		return Run.Example()
+	case e != nil && e.WaterHeated != nil:
+		return "28 K"
+	}
+	return q.Example()
+}
 
 // One inch is 25.4 mm and one inch of water 2.490889 mbar (NIST SP 811,
 // appendix B.8, conventional inch of water; from memory).

@@ -1,6 +1,7 @@
 package reading
 
 import (
+	"fmt"
 	"math"
 	"math/big"
 	"testing"
@@ -176,4 +177,43 @@ func TestCopper(t *testing.T) {
 	for celsius, factor := range map[float64]float64{100: 1.314342, 0: 0.921415} {
 		assert.InEpsilon(t, factor, CopperOhms(1, celsius), 1e-4)
 	}
+}
+
+// An open neutral on a three-wire supply of 120/240 V, 10 ohm on one leg and 40
+// on the other: the two stand in series on 240 V, 48.0 and 192.0 V (by hand, and
+// by a circuit simulator). With 0.1 ohm of neutral they stand at 119.1111 and
+// 120.8889 V (by the same simulator).
+func TestAnOpenNeutral(t *testing.T) {
+	leg := &machine.Expect{Volts: &machine.Nominal{Nominal: 120, TolerancePercent: 8}}
+	one, other := 10.0, 40.0
+	low, high := 240*one/(one+other), 240*other/(one+other)
+	assert.InDelta(t, 48, low, 1e-9)
+	assert.InDelta(t, 192, high, 1e-9)
+	for text, want := range map[string]string{fmt.Sprintf("%.1f V", low): Low, fmt.Sprintf("%.1f V", high): High, "119.1 V": Pass, "120.9 V": Pass} {
+		v, err := Judge(leg, text, Setting{})
+		require.NoError(t, err)
+		assert.Equal(t, want, v.Verdict, text)
+	}
+}
+
+// The guard band of ILAC-G8:2019 and ISO 14253-1 (from memory): with the whole
+// expanded uncertainty U = 2u as guard, a part that lies just at the limit is
+// passed in 2.275 of 100 readings; without any it is passed in 50.
+func TestTheGuardBand(t *testing.T) {
+	const n, u = 20_000, 0.1
+	e := &machine.Expect{Ohms: []float64{1, 100}}
+	passed := func(a *Accuracy) float64 {
+		k := 0
+		for i := range n {
+			z := math.Sqrt2 * math.Erfinv(2*(float64(i)+0.5)/n-1) // the quantiles of a normal error
+			v, err := Judge(e, fmt.Sprintf("%.6f ohm", 100+z*u), Setting{Accuracy: a})
+			require.NoError(t, err)
+			if v.Verdict == Pass {
+				k++
+			}
+		}
+		return float64(k) / n
+	}
+	assert.InDelta(t, 0.02275, passed(&Accuracy{Counts: 2, Resolution: u}), 1e-4)
+	assert.InDelta(t, 0.5, passed(nil), 1e-4)
 }

@@ -371,6 +371,8 @@ export interface components {
             model?: string;
             /** @description What the new machine is called */
             name?: string;
+            /** @description The photo of the rating plate, by its SHA-256 */
+            plate?: string;
             serial?: string;
             site: string;
             words?: string;
@@ -870,6 +872,7 @@ export interface components {
             by: string;
             energy: string;
             move: string;
+            note: string;
             points: string[][];
             unit: string;
         };

@@ -7,6 +7,7 @@ import { api, got, wentWrong, type CallHeard, type Place } from "../api/client";
 import { Plain, Strong } from "../parts/Buttons";
 import { Hall } from "../parts/Hall";
 import { Complaint, Field } from "../parts/Sheets";
+import { keepPhoto } from "../parts/photo";
 import { phone } from "../parts/theme";
 
 const Two = styled.div`
@@ -67,6 +68,12 @@ const Lines = styled.ul`
   }
 `;
 
+const Plate = styled.img`
+  max-width: 100%;
+  max-height: 180px;
+  border: 1px solid ${(p) => p.theme.ruleStrong};
+`;
+
 interface Where {
   site: string;
   appliance: string;
@@ -103,6 +110,7 @@ export function TakeCall() {
   const [words, setWords] = useState("");
   const [complaint, setComplaint] = useState("");
   const [answers, setAnswers] = useState<Record<string, string>>({});
+  const [plate, setPlate] = useState("");
   const [wrong, setWrong] = useState("");
   const [sending, setSending] = useState(false);
 
@@ -152,6 +160,7 @@ export function TakeCall() {
             complaint: heardNow.complaint,
             words,
             answers,
+            plate: plate || undefined,
           },
         }),
       );
@@ -237,6 +246,20 @@ export function TakeCall() {
               <Plain onPress={() => setFresh(false)}>One of ours after all</Plain>
             </>
           )}
+          <Field>
+            A photo of the rating plate
+            <input
+              type="file"
+              accept="image/*"
+              onChange={(e) => {
+                const file = e.target.files?.[0];
+                setPlate("");
+                setWrong("");
+                if (file) keepPhoto(file).then(setPlate, (err: unknown) => setWrong(wentWrong(err)));
+              }}
+            />
+          </Field>
+          {plate && <Plate src={`/api/photos/${plate}`} alt="The rating plate" />}
           <h2>What is wrong?</h2>
           <Field>
             In the customer’s own words

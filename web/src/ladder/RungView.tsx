@@ -505,6 +505,7 @@ function ProofFields({ proof, draft, onDraft }: ProofFieldsProps) {
           onChange={(v) => onDraft({ ...draft, [r.key]: v })}
         />
       ))}
+      {proof.note && <small>{proof.note}</small>}
     </Proof>
   );
 }
