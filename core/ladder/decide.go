@@ -36,6 +36,7 @@ var Usual = Figures{Left: 4, Lasts: 10, Interest: 5}
 // at all, as its screen shows it.
 type Decide struct {
 	Say     string   `json:"say"`   // why there is nothing to decide yet
+	Title   string   `json:"title"` // the likeliest suspect; or what is set to be done
 	Known   []Row    `json:"known"` // what speaks for the likeliest suspect, and how it is known
 	Fits    []Fit    `json:"fits"`  // the cheapest on the whole first
 	Why     []Row    `json:"why"`   // what will be asked before the job is even
@@ -150,6 +151,22 @@ func (b *Book) Decide(viewer Viewer, now time.Time, typed Typed) *Decide {
 		return out
 	}
 	out.Known = v.known(c, shown)
+	if len(out.Known) > 0 {
+		out.Title, out.Known = out.Known[0].What, slices.Concat([]Row{{What: out.Known[0].Say}}, out.Known[1:])
+	}
+	if set := v.mending(); len(set) > 0 {
+		var names []string
+		out.Known = []Row{}
+		for _, g := range set {
+			names = append(names, lower(v.goalName(g)))
+			if p := v.Map.Part(strings.TrimPrefix(g, "replace:")); p != nil {
+				for _, say := range v.partSays(p) {
+					out.Known = append(out.Known, Row{What: p.Name, Say: say})
+				}
+			}
+		}
+		out.Title = upper(and(names))
+	}
 	out.Why = v.willAsk(goals)
 	v.journey(out, c, goals)
 	out.Worth = v.compared(out, goals, figures)
@@ -409,21 +426,39 @@ func (v *viewing) journey(out *Decide, c fault.Case, goals []string) {
 	if len(out.Who) > 0 {
 		out.Go = "Go, with somebody else for a stretch."
 	}
-	// The rungs are numbered as the ladder shows them once the goals are set.
-	for k, id := range p.WayIn {
-		mv := v.Map.Move(id)
-		if v.has(v.viewer.Person, mv.Ticket) {
-			continue
-		}
-		say := fmt.Sprintf("%s, rung %d from here: %s ticket", mv.Name(), k+1, spaced(mv.Ticket))
-		if who := v.holders(mv.Ticket); len(who) > 0 {
-			say += ". " + upper(haveOne(who))
-		}
-		out.Stops = append(out.Stops, say+".")
-	}
+	out.Stops = v.stopsOf(p)
 	if len(out.Stops) > 0 {
 		out.Go = "No go alone: you have to stop for a ticket."
 	}
+}
+
+// stopsOf says for each ticket that this viewer lacks where it first stops them,
+// and who has one. Rungs are counted as the ladder shows them from here.
+func (v *viewing) stopsOf(p *plan.Plan) []string {
+	out := []string{}
+	var told []string
+	for k, id := range p.WayIn {
+		mv := v.Map.Move(id)
+		if v.has(v.viewer.Person, mv.Ticket) || slices.Contains(told, mv.Ticket) {
+			continue
+		}
+		told = append(told, mv.Ticket)
+		say := fmt.Sprintf("%s, rung %d from here: %s ticket.", mv.Name(), k+1, spaced(mv.Ticket))
+		more := 0
+		for _, other := range p.WayIn[k+1:] {
+			if v.Map.Move(other).Ticket == mv.Ticket {
+				more++
+			}
+		}
+		if more > 0 {
+			say += fmt.Sprintf(" So do %d after it.", more)
+		}
+		if who := v.holders(mv.Ticket); len(who) > 0 {
+			say += " " + upper(haveOne(who)) + "."
+		}
+		out = append(out, say)
+	}
+	return out
 }
 
 // maybe tells of what may be needed besides: the parts of the likelier

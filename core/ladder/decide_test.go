@@ -53,6 +53,7 @@ func TestTestOrSwap(t *testing.T) {
 	assert.Less(t, kit.P50, kit.P80)
 	require.True(t, d.Fits[0].Test, "a look into the socket is worth more than either: %+v", d.Fits[0])
 	assert.Less(t, d.Fits[0].Minutes+d.Fits[0].Money, kit.Minutes+kit.Money)
+	assert.Equal(t, "Surface coil open", d.Title)
 	assert.Equal(t, "Assumed", d.Known[1].What)
 
 	// Once a coil of another zone heats there, the coil alone is the better buy.
@@ -142,7 +143,9 @@ func TestBeforeTheJourney(t *testing.T) {
 	d = decide(p, nil)
 	assert.Equal(t, "No go alone: you have to stop for a ticket.", d.Go)
 	require.NotEmpty(t, d.Stops)
-	assert.Contains(t, d.Stops[0], "gas ticket. Ilse has one.")
+	assert.Contains(t, d.Stops[0], "gas ticket. So do 3 after it. Ilse has one.")
+	assert.Len(t, d.Stops, 1, "one line for a ticket")
+	assert.Equal(t, "Fit gas valve", d.Title)
 	require.NotEmpty(t, d.Ways)
 	assert.Contains(t, d.Bring[0].What, "Gas valve")
 }

@@ -473,6 +473,7 @@ export interface components {
             known: components["schemas"]["Row"][];
             say: string;
             stops: string[];
+            title: string;
             usual: components["schemas"]["Figures"];
             ways: components["schemas"]["WayIn"][];
             who: string[];

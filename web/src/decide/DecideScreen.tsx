@@ -159,17 +159,15 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
           {got?.decided}
         </p>
         <h1 ref={heading} tabIndex={-1}>
-          {!got
-            ? "Weighing what is known …"
-            : (got.known[0]?.what ?? (got.say ? "Nothing to decide yet" : "What is set"))}
+          {got ? got.title || "Nothing to decide yet" : "Weighing what is known …"}
         </h1>
         {got?.say && <p>{got.say}</p>}
         {got && got.known.length > 0 && (
           <Lines aria-label="What speaks for it">
             {got.known.map((k, i) => (
-              <li key={k.say}>
-                <b>{i === 0 ? k.say : k.what}</b>
-                {i > 0 && <span>{k.say}</span>}
+              <li key={i}>
+                <b>{k.what}</b>
+                {k.say && <span>{k.say}</span>}
               </li>
             ))}
           </Lines>

@@ -18,6 +18,9 @@ const Card = styled(Button)<{ $chosen: boolean }>`
     font-size: 21px;
     line-height: 1.2;
   }
+  .whole {
+    grid-column: 1 / -1;
+  }
   .right {
     text-align: right;
     white-space: nowrap;
@@ -67,8 +70,11 @@ export function FitCard({ fit, time, cheapest, chosen, onChoose }: FitCardProps)
   return (
     <Card $chosen={chosen} aria-pressed={chosen} onPress={onChoose}>
       <b>{fit.title}</b>
-      <b className="right">{fit.test ? `+ ${time}` : time}</b>
-      <small>
+      <b className="right">
+        {fit.test ? `+ ${time}` : time}
+        {fit.price > 0 && <small> · {fit.price.toFixed(2)}</small>}
+      </b>
+      <small className="whole">
         {fit.says.map((s) => (
           <span key={s}>
             {s}
@@ -79,7 +85,6 @@ export function FitCard({ fit, time, cheapest, chosen, onChoose }: FitCardProps)
         {fit.money > 0 && ` and ${Math.round(fit.money)} for parts`}
         {cheapest && ", the least"}
       </small>
-      <small className="right">{fit.price > 0 && fit.price.toFixed(2)}</small>
       <Bar>
         <svg viewBox="0 0 190 12" aria-hidden="true">
           {ten.map((i) => (

@@ -505,7 +505,7 @@ function ProofFields({ proof, draft, onDraft }: ProofFieldsProps) {
           onChange={(v) => onDraft({ ...draft, [r.key]: v })}
         />
       ))}
-      {proof.note && <small>{proof.note}</small>}
+      {proof.note && <small style={{ gridColumn: "1 / -1" }}>{proof.note}</small>}
     </Proof>
   );
 }
