@@ -80,7 +80,7 @@ func (s *search) worth(p []float64, value float64) []Step {
 	var out []Step
 	for k := range s.tests {
 		t := &s.tests[k]
-		if !s.canBeMade(t) {
+		if !t.tellsApart() || !s.canBeMade(t) {
 			continue
 		}
 		access, minutes, then, ok := s.to(t)

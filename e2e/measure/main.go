@@ -45,7 +45,8 @@ func measure(ctx context.Context) (err error) {
 		firstPage(s)
 		rim := "The drum rim lies inside"
 		views(s, "Go on: Guest house on the point", fmt.Sprintf("fold and view of %d events", events), rim, "Undo", rim, "Undo")
-		views(s, "Open: School kitchen", "view with a new plan", "Done", "Undo")
+		views(s, "Open: School kitchen, dryer", "view with a new plan", "Done", "Undo")
+		search(s, "j-113")
 		memory(s)
 	})
 }
@@ -124,6 +125,25 @@ func views(s *stage.Stage, job, what string, touches ...string) {
 	report(what+", the page just loaded", first)
 	if len(later) > 0 {
 		report(what+", after a touch", later)
+	}
+	h.Page.MustClose()
+}
+
+// search opens the search of a job again and again, in a page loaded anew each
+// time, and reads what the core took for the next test, and to decide.
+func search(s *stage.Stage, job string) {
+	page, err := s.Page("/", 1280, 800)
+	must(err)
+	h := stage.Hands{Page: page.CancelTimeout()}
+	h.As("mira")
+	for _, call := range []string{"find", "decide"} {
+		var took []float64
+		for range runs {
+			h.Page.MustNavigate(s.URL + "/jobs/" + job + "/" + call)
+			h.Page.MustWait(`name => performance.getEntriesByName(name).length > 0`, "core "+call)
+			took = append(took, h.Page.MustEval(`name => performance.getEntriesByName(name)[0].duration`, "core "+call).Num())
+		}
+		report(call+" on the dryer, the page just loaded", took)
 	}
 	h.Page.MustClose()
 }
