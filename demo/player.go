@@ -98,6 +98,9 @@ func (p *Player) Step() (bool, error) {
 	switch c.Kind {
 	case "work", "final", "test":
 		p.Take(3 * time.Minute)
+		if c.Task.Done == nil && len(c.Task.Choices) == 0 {
+			return false, fmt.Errorf("%s: %s", c.Task.Title, c.Task.Ticket)
+		}
 		if c.Task.Done == nil {
 			return true, p.make(c.Task.Choices[0].Makes, "")
 		}

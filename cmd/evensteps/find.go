@@ -97,17 +97,21 @@ func findCommand() *cobra.Command {
 func outcomes(m *machine.Map, texts []string) (out []fault.Result, err error) {
 	for _, text := range texts {
 		id, outcome, ok := strings.Cut(text, "=")
-		t := m.Test(id)
-		walk := strings.HasPrefix(id, "circuit:")
-		if !ok || t == nil && !walk {
+		var known []string // outcomes
+		if t := m.Test(id); t != nil {
+			for _, o := range t.Outcomes {
+				known = append(known, o.ID)
+			}
+		} else if _, is := m.Stretch(id); is {
+			known = []string{"closed", "open"}
+		} else {
+			ok = false
+		}
+		if !ok {
 			return nil, fmt.Errorf("--result %s: write TEST=OUTCOME with a test of the map", text)
 		}
-		if t != nil && outcome != "unsure" && !slices.ContainsFunc(t.Outcomes, func(o machine.Outcome) bool { return o.ID == outcome }) {
-			var ids []string
-			for _, o := range t.Outcomes {
-				ids = append(ids, o.ID)
-			}
-			return nil, fmt.Errorf("--result %s: the outcome is one of %s", text, strings.Join(ids, ", "))
+		if outcome != "unsure" && !slices.Contains(known, outcome) {
+			return nil, fmt.Errorf("--result %s: the outcome is one of %s", text, strings.Join(known, ", "))
 		}
 		out = append(out, fault.Result{Test: id, Outcome: outcome})
 	}

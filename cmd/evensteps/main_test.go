@@ -168,6 +168,8 @@ func TestFind(t *testing.T) {
 		{"--complaint", "sings"},
 		{"--complaint", "no-heat", "--result", "x=y"},
 		{"--complaint", "no-heat", "--result", "element-ohms=fine"},
+		{"--complaint", "no-heat", "--result", "circuit:heat-line/block/moon=open"},
+		{"--complaint", "no-heat", "--result", "circuit:heat-line/block/cutoff=fine"},
 		{"--complaint", "no-heat", "--tried", "sail"},
 		{"--complaint", "no-heat", "--rate", "-1"},
 	} {

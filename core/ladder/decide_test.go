@@ -172,9 +172,9 @@ func TestTheCompanysOwnJobsMoveTheSuspects(t *testing.T) {
 		}
 		return 0
 	}
-	// 25 of 90 as ten jobs, and ten of ten.
-	assert.InDelta(t, (10*25.0/90+10)/20, chance(map[string]int{"cutoff-open": 10}), 1e-9)
-	assert.InDelta(t, 25.0/90, chance(nil), 1e-9)
+	// 25 of 93 as ten jobs, and ten of ten.
+	assert.InDelta(t, (10*25.0/93+10)/20, chance(map[string]int{"cutoff-open": 10}), 1e-9)
+	assert.InDelta(t, 25.0/93, chance(nil), 1e-9)
 }
 
 // Fixes are evidence only against what was fitted before a final failed.

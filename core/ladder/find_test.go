@@ -16,6 +16,7 @@ func searching(t testing.TB) *demo.Player {
 	t.Helper()
 	p := demo.NewPlayer(dryer(t), ladder.Job{ID: "j-1", Complaint: "no-heat", Words: "cold"}, "jonna", "tab-1", nine, 1)
 	require.NoError(t, p.Record("visit.began", record.VisitBegan{}))
+	take(t, p, p.View().Current.Task.Choices[2].Makes) // not now
 	require.NoError(t, p.Record("option.answered", record.OptionAnswered{Option: "fuel", Value: "electric"}))
 	surveyed(t, p)
 	return p
@@ -41,6 +42,9 @@ func TestTheSurveyOnArrival(t *testing.T) {
 	p := demo.NewPlayer(dryer(t), ladder.Job{ID: "j-1", Complaint: "no-heat"}, "jonna", "tab-1", nine, 1)
 	require.NoError(t, p.Record("visit.began", record.VisitBegan{}))
 	v := p.View()
+	require.Equal(t, "As found", v.Current.Task.Title)
+	take(t, p, v.Current.Task.Choices[1].Makes) // whole
+	v = p.View()
 	require.Equal(t, ladder.Current{Kind: "survey", Goal: "option:fuel", Task: v.Current.Task}, v.Current)
 	assert.Equal(t, "Gas or electric?", v.Current.Task.Title)
 	require.Len(t, v.Current.Task.Choices, 2)
@@ -132,7 +136,7 @@ func TestAlongACircuit(t *testing.T) {
 	require.True(t, half.Ready)
 	require.NotNil(t, half.Task)
 	assert.Contains(t, half.Task.Do, "Hold: selector on warm.")
-	require.Len(t, f.Lines, 1)
+	require.Len(t, f.Lines, 2, "the live side and the neutral")
 	assert.Equal(t, []string{"reach", "far", "reach", "reach"}, states(f.Lines[0]))
 	take(t, p, half.Task.Choices[0].Makes) // closed: what is wrong lies beyond
 	f = find(p)

@@ -59,7 +59,10 @@ func finding(s *stage.Stage, folder string) error {
 		return err
 	}
 	h.Touch("Open: Camp laundry, dryer 2")
+	h.On("As found")
+	h.Touch("Whole, nothing missing")
 	h.On("Gas or electric?")
+	h.Slowly()
 	if err := still(h, folder, "survey.png"); err != nil {
 		return err
 	}
