@@ -27,7 +27,7 @@ const (
 	finalMisses  = 0.03  // a right fix still fails its final with this chance
 	leastGain    = 0.1   // minutes from which a test is advised
 	speaks       = 3.0   // a result that is so many times likelier under a fault speaks for it
-	tells        = 0.02  // a test that changes what is fitted less often is no choice
+	tells        = 0.025 // a test that changes what is fitted less often is no choice
 	surprise     = 0.05  // a result less likely than this contradicts the rest
 	otherMinutes = 120.0 // finding out what the map does not know
 	walkMinutes  = 1.0   // a continuity test along a circuit

@@ -24,7 +24,7 @@ func About(p float64) string {
 		return "all but certain"
 	case p >= 0.95:
 		return "about 19 in 20"
-	case p < 0.02:
+	case p < 0.025: // less than half of one in twenty
 		return "hardly at all"
 	}
 	best, n, of := 1.0, 1, 2

@@ -240,7 +240,7 @@ func often(p float64) string {
 	switch {
 	case p >= 0.985:
 		return "nearly always"
-	case p < 0.02:
+	case p < 0.025:
 		return "hardly ever"
 	}
 	return strings.Replace(fault.About(p), "about", "in about", 1)
