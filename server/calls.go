@@ -55,7 +55,6 @@ type CallHeard struct {
 	Complaints []CallComplaint `json:"complaints" doc:"The best match first"`
 	Complaint  string          `json:"complaint"`
 	Asks       []CallAsk       `json:"asks" doc:"What matters and is not known yet"`
-	Machines   []string        `json:"kinds" doc:"The kinds of machine that there are maps of"`
 	Before     []string        `json:"before" doc:"What was done on this machine"`
 	Like       []string        `json:"like" doc:"What proved to be wrong with others like it"`
 }
@@ -183,7 +182,6 @@ func (s *Server) heard(ctx context.Context, said CallSaid) (CallHeard, error) {
 	if err != nil {
 		return out, err
 	}
-	out.Machines = kinds(maps)
 	if said.Appliance != "" {
 		a, err := s.store.Appliance(ctx, said.Appliance)
 		if err != nil {

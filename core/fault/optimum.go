@@ -63,7 +63,9 @@ func (t test) tellsApart() bool {
 }
 
 func (t *Trial) begun(complaint string) Case {
-	t.remember()
+	if t.advice == nil {
+		t.advice, t.exact, t.memory = map[string]Step{}, map[string]float64{}, map[string]*memory{}
+	}
 	c := Case{Map: t.Map, Answers: t.Answers, Complaint: complaint, Rate: t.Rate, People: 2, memory: t.memory[complaint]}
 	if c.memory == nil {
 		c = Remember(c)

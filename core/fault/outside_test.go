@@ -145,7 +145,7 @@ func probes(t *testing.T, m *machine.Map) (out []int, found []string) {
 	return out, found
 }
 
-// Half-split: with equal parts a walk of n gaps needs n⌈lg n⌉ + n − 2^⌈lg n⌉
+// Half-split: with equal parts a walk of n gaps needs n⌈log₂ n⌉ + n − 2^⌈log₂ n⌉
 // probes over all its n faults (textbook): 2 for two gaps, 8 for four, 24 for
 // eight.
 func TestACircuitIsHalved(t *testing.T) {

@@ -115,12 +115,6 @@ func (t *Trial) Play(policy Policy, complaint, fault string, random func() float
 	return out
 }
 
-func (t *Trial) remember() {
-	if t.advice == nil {
-		t.advice, t.exact, t.memory = map[string]Step{}, map[string]float64{}, map[string]*memory{}
-	}
-}
-
 // other is the end of a search that nothing known explains: closing, and
 // finding out.
 func (t *Trial) other(c Case) float64 {

@@ -136,6 +136,7 @@ func (b *Book) Decide(viewer Viewer, now time.Time, typed Typed) *Decide {
 		}
 	}
 	c, shown := v.weighed()
+	advice, _ := fault.Find(c)
 	goals := v.mending()
 	if len(goals) == 0 {
 		out.Fits = v.fits(c)
@@ -150,7 +151,7 @@ func (b *Book) Decide(viewer Viewer, now time.Time, typed Typed) *Decide {
 		out.Say = "Nothing is suspected and no part is set: find the fault first, or set a goal."
 		return out
 	}
-	out.Known = v.known(c, shown)
+	out.Known = v.known(advice, c, shown)
 	if len(out.Known) > 0 {
 		out.Title, out.Known = out.Known[0].What, slices.Concat([]Row{{What: out.Known[0].Say}}, out.Known[1:])
 	}
@@ -168,7 +169,7 @@ func (b *Book) Decide(viewer Viewer, now time.Time, typed Typed) *Decide {
 		out.Title = upper(and(names))
 	}
 	out.Why = v.willAsk(goals)
-	v.journey(out, c, goals)
+	v.journey(out, advice, goals)
 	out.Worth = v.compared(out, goals, figures)
 	if wrong != nil {
 		out.Worth.Problem = upper(wrong.Error())
@@ -335,10 +336,9 @@ func (v *viewing) knownBy(r fault.Result) int {
 }
 
 // known is what speaks for the likeliest suspect.
-func (v *viewing) known(c fault.Case, shown []Finding) []Row {
+func (v *viewing) known(a *fault.Advice, c fault.Case, shown []Finding) []Row {
 	out := []Row{}
-	a, ok := fault.Find(c)
-	if !ok {
+	if a == nil {
 		return out
 	}
 	top := a.Suspects[0]
@@ -389,7 +389,7 @@ func (v *viewing) willAsk(goals []string) []Row {
 // journey is what there is to know before setting out, and before going on: the
 // ways, what to bring, for which stretch somebody else must come, and where a
 // ticket stops this viewer.
-func (v *viewing) journey(out *Decide, c fault.Case, goals []string) {
+func (v *viewing) journey(out *Decide, a *fault.Advice, goals []string) {
 	p := v.planOf(goals)
 	if p == nil {
 		out.Go = "No go: there is no way to that and back as things stand."
@@ -410,7 +410,7 @@ func (v *viewing) journey(out *Decide, c fault.Case, goals []string) {
 		part(strings.TrimPrefix(g, "replace:"), "to fit")
 	}
 	if len(v.mending()) == 0 {
-		v.maybe(c, func(id string, p float64) { part(id, "perhaps, "+fault.About(p)) }, bring)
+		v.maybe(a, func(id string, p float64) { part(id, "perhaps, "+fault.About(p)) }, bring)
 	}
 	for _, tool := range p.Tools {
 		bring(upper(tool), "tool")
@@ -463,9 +463,8 @@ func (v *viewing) stopsOf(p *plan.Plan) []string {
 
 // maybe tells of what may be needed besides: the parts of the likelier
 // suspects, and the tools of the tests that would be advised first.
-func (v *viewing) maybe(c fault.Case, part func(id string, p float64), bring func(what, say string)) {
-	a, ok := fault.Find(c)
-	if !ok {
+func (v *viewing) maybe(a *fault.Advice, part func(id string, p float64), bring func(what, say string)) {
+	if a == nil {
 		return
 	}
 	for _, s := range a.Suspects {

@@ -71,12 +71,7 @@ func finding(s *stage.Stage, folder string) error {
 	h.Touch("Take it from the meter")
 	h.Says("taken from")
 	h.Touch("Record the value")
-	h.On("Supply, live to earth")
-	h.Slowly()
-	h.Touch("Not now")
-	h.On("The run of the vent")
-	h.Slowly()
-	h.Touch("Not now")
+	h.NotNow("Supply, live to earth", "The run of the vent")
 	h.Touch("See the next test")
 	h.On("Element resistance")
 	const half = "Continuity: terminal block to thermal cutoff"

@@ -70,6 +70,15 @@ func (h Hands) On(title string) {
 	h.patient().Page.MustWait(`title => document.querySelector("h1")?.innerText === title`, title)
 }
 
+// NotNow passes over what is asked on arrival, in this order.
+func (h Hands) NotNow(titles ...string) {
+	for _, title := range titles {
+		h.On(title)
+		h.Slowly()
+		h.Touch("Not now")
+	}
+}
+
 // Says waits until the page says it.
 func (h Hands) Says(text string) {
 	h.patient().Page.MustWait(`text => document.body.innerText.includes(text)`, text)

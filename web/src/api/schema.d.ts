@@ -401,8 +401,6 @@ export interface components {
             complaints: components["schemas"]["CallComplaint"][];
             /** @description Why it is this map */
             how: string;
-            /** @description The kinds of machine that there are maps of */
-            kinds: string[];
             /** @description What proved to be wrong with others like it */
             like: string[];
             machine: string;

@@ -1,6 +1,7 @@
 import styled from "styled-components";
 import type { Decide, Figures, Typed } from "../api/client";
 import { Complaint } from "../parts/Sheets";
+import { typedIn } from "../parts/typedIn";
 
 const Field = styled.div`
   display: flex;
@@ -11,24 +12,12 @@ const Field = styled.div`
     font-size: ${(p) => p.theme.glance};
     line-height: 1.2;
   }
+  ${typedIn}
   input {
     width: 112px;
     flex: none;
     min-height: 48px;
-    padding: 4px 10px;
-    border: 2px solid ${(p) => p.theme.ruleStrong};
-    background: ${(p) => p.theme.field};
-    color: ${(p) => p.theme.ink};
     font: 600 20px/1 ${(p) => p.theme.mono};
-  }
-  input::placeholder {
-    color: ${(p) => p.theme.inkQuiet};
-    font-weight: 400;
-    opacity: 1;
-  }
-  input:focus {
-    border-color: ${(p) => p.theme.ink};
-    outline: 2px solid ${(p) => p.theme.ink};
   }
 `;
 

@@ -3,6 +3,7 @@ import styled from "styled-components";
 import { withdrawing, type Line, type Make } from "../api/client";
 import { Plain } from "../parts/Buttons";
 import { phone } from "../parts/theme";
+import { typedIn } from "../parts/typedIn";
 import { Tick } from "./Tick";
 import { withValue } from "./proof";
 
@@ -27,26 +28,14 @@ const Row = styled.div<{ $state: "open" | "good" | "bad" }>`
     font-weight: 400;
     color: ${(p) => (p.$state === "bad" ? p.theme.stop : p.theme.inkQuiet)};
   }
+  ${typedIn}
   input {
     width: 190px;
     min-height: 56px;
-    padding: 4px 10px;
-    border: 2px solid ${(p) => p.theme.ruleStrong};
-    background: ${(p) => p.theme.field};
-    color: ${(p) => p.theme.ink};
     font: 600 22px/1 ${(p) => p.theme.mono};
     ${phone} {
       flex: 1 1 150px;
     }
-  }
-  input::placeholder {
-    color: ${(p) => p.theme.inkQuiet};
-    font-weight: 400;
-    opacity: 1;
-  }
-  input:focus {
-    border-color: ${(p) => p.theme.ink};
-    outline: 2px solid ${(p) => p.theme.ink};
   }
 `;
 
