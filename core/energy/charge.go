@@ -1,6 +1,7 @@
 package energy
 
 import (
+	"fmt"
 	"math"
 
 	"evensteps/core/machine"
@@ -24,6 +25,17 @@ func SecondsToFall(ohms, farads, from, to float64) float64 {
 		return math.Inf(1)
 	}
 	return ohms * farads * math.Log(from/to)
+}
+
+// Says tells of a map's capacitor what it may hold, how long its bleed resistor
+// needs, and that waiting is no proof.
+func Says(c *machine.Capacitor) string {
+	joules, seconds := Stored(c)
+	say := fmt.Sprintf("Up to %.0f V, %.1f J. ", PeakVolts(c.Volts), joules)
+	if math.IsInf(seconds, 1) {
+		return say + "It has no bleed resistor: it never falls by waiting."
+	}
+	return say + fmt.Sprintf("Through a whole bleed resistor it falls under %.0f V in %.0f s; through a broken one never. Waiting is never the proof.", SafeVolts, math.Ceil(seconds))
 }
 
 // Stored is what a map's capacitor can hold, and how long its bleed resistor

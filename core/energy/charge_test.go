@@ -28,3 +28,18 @@ func TestStoredCharge(t *testing.T) {
 	assert.True(t, math.IsInf(seconds, 1), "a failed bleed: never by waiting")
 	assert.Zero(t, SecondsToFall(10e6, 1e-6, 20, SafeVolts))
 }
+
+// A meter that is not rated above the peak of 2100 V effective, 2970 V, proves
+// nothing of a charge, whatever it reads.
+func TestTheMeterMustBeRatedAboveThePeak(t *testing.T) {
+	ask := Of(&machine.Energy{ID: "charge", Kind: "charge", Capacitor: &machine.Capacitor{Microfarads: 0.95, Volts: 2100, BleedMegohms: 10}}, nil)
+	p := Measured{Meter: "9", Before: "230 V", After: "230 V", Readings: []Reading{{[2]string{"terminal 1", "terminal 2"}, "0 V"}, {[2]string{"terminal 1", "frame"}, "0 V"}, {[2]string{"terminal 2", "frame"}, "0.1 V"}}}
+	for rated, want := range map[string]bool{"": false, "1000 V": false, "2969": false, "3 kV": true, "5000 V": true} {
+		p.Rated = rated
+		off, _, why := ask.Judge(p)
+		assert.Equal(t, want, off, "%q: %s", rated, why)
+	}
+	say := Says(&machine.Capacitor{Microfarads: 0.95, Volts: 2100, BleedMegohms: 10})
+	assert.Equal(t, "Up to 2970 V, 4.2 J. Through a whole bleed resistor it falls under 34 V in 43 s; through a broken one never. Waiting is never the proof.", say)
+	assert.Contains(t, Says(&machine.Capacitor{Microfarads: 1, Volts: 2100}), "never falls by waiting")
+}

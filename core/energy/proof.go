@@ -35,6 +35,7 @@ type Ask struct {
 	Before   string      // what the instrument is checked on first
 	After    string      // and last
 	After0   bool        // the last check must read nothing, not something
+	Peak     float64     // volts that the meter must be rated above; 0 where any will do
 }
 
 // Of is what a proof of this energy has to hold on a machine with this supply.
@@ -48,10 +49,14 @@ func Of(e *machine.Energy, s *machine.Supply) Ask {
 	case "heat":
 		return Ask{Quantity: reading.Temperature, Below: coolCelsius, Before: "a hand-warm thing", After: "a hand-warm thing", Points: [][2]string{{"hottest part", "air"}}}
 	case "charge":
-		return Ask{
+		a := Ask{
 			Quantity: reading.Voltage, Below: SafeVolts, Before: "a known live point", After: "a known live point",
 			Points: [][2]string{{"terminal 1", "terminal 2"}, {"terminal 1", "frame"}, {"terminal 2", "frame"}},
 		}
+		if e.Capacitor != nil {
+			a.Peak = PeakVolts(e.Capacitor.Volts)
+		}
+		return a
 	}
 	return Ask{Quantity: reading.Voltage, Below: SafeVolts, Before: "a known live point", After: "a known live point", Points: points(s)}
 }
@@ -101,6 +106,7 @@ type Reading struct {
 // Measured is a proof by instrument.
 type Measured struct {
 	Meter         string
+	Rated         string // what the meter is rated for, in volts
 	Before, After string
 	Readings      []Reading
 }
@@ -122,6 +128,11 @@ func (a Ask) Judge(p Measured) (off bool, highest, why string) {
 			return false, "", fmt.Sprintf("The meter showed %s on %s %s the readings, where it should show nothing, so it proves nothing. Zero it and start again.", check.text, check.on, check.when)
 		case !check.nothing && v <= a.Below && a.Quantity != reading.Temperature:
 			return false, "", fmt.Sprintf("The meter showed %s on %s %s the readings, so it proves nothing. Change its battery, leads or range and start again.", check.text, check.on, check.when)
+		}
+	}
+	if a.Peak > 0 {
+		if rated, err := reading.Parse(reading.Voltage, p.Rated); err != nil || rated <= a.Peak {
+			return false, "", fmt.Sprintf("Up to %.0f V may stand here: measure with a meter or probe that is rated above it, and enter for what it is rated.", a.Peak)
 		}
 	}
 	first, most := true, 0.0

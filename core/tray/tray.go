@@ -15,6 +15,13 @@ type Lot struct {
 	ID    string
 	Kind  string
 	Count int
+	In    string // the tray it lies in already; empty while it is still on the machine
+}
+
+// Move is the move that takes the lot out.
+func (l Lot) Move() string {
+	move, _, _ := strings.Cut(l.ID, "/")
+	return move
 }
 
 // LotsOf are the lots of a move that leave the machine; screws that are only
@@ -23,7 +30,7 @@ func LotsOf(mv *machine.Move) []Lot {
 	var lots []Lot
 	for i, l := range mv.Fasteners {
 		if !l.Loosen {
-			lots = append(lots, Lot{mv.ID + "/" + strconv.Itoa(i+1), l.Kind, l.Count})
+			lots = append(lots, Lot{ID: mv.ID + "/" + strconv.Itoa(i+1), Kind: l.Kind, Count: l.Count})
 		}
 	}
 	return lots
@@ -104,41 +111,6 @@ func Millimetres(text string) (float64, bool) {
 	return 0, false
 }
 
-// Tray is one tray with the kind that lies in it.
-type Tray struct {
-	Letter string
-	Kind   string
-	Lots   []Lot
-}
-
-// Assign gives each kind a tray of its own, lettered in the order of first use
-// by these moves. Look-alikes, being different kinds, never share one.
-func Assign(m *machine.Map, moves []string) []Tray {
-	var trays []Tray
-	for _, id := range moves {
-		mv := m.Move(id)
-		if mv == nil {
-			continue
-		}
-		for _, lot := range LotsOf(mv) {
-			k := slices.IndexFunc(trays, func(t Tray) bool { return t.Kind == lot.Kind })
-			if k < 0 {
-				k = len(trays)
-				trays = append(trays, Tray{Letter: letter(k), Kind: lot.Kind})
-			}
-			trays[k].Lots = append(trays[k].Lots, lot)
-		}
-	}
-	return trays
-}
-
-func letter(k int) string {
-	if k < 26 {
-		return string(rune('A' + k))
-	}
-	return letter(k/26-1) + letter(k%26)
-}
-
 // MustCount tells whether a lot must be counted and cannot be accepted as the
 // map says: it has a look-alike on this machine, or one that drops is lost.
 func MustCount(m *machine.Map, lot machine.Lot) bool {
@@ -150,4 +122,47 @@ func MustCount(m *machine.Map, lot machine.Lot) bool {
 		return true
 	}
 	return slices.ContainsFunc(m.Fasteners, func(o machine.Fastener) bool { return LookAlike(kind, &o) })
+}
+
+// Noun is what one counts of a kind: screws, rings, clips.
+func Noun(f *machine.Fastener) string {
+	if f == nil {
+		return "fastener"
+	}
+	switch f.Drive {
+	case "nut", "wire-nut":
+		return "nut"
+	case "clip", "hose-clip":
+		return "clip"
+	case "tab":
+		return "tab"
+	case "spring-ring":
+		return "ring"
+	case "cable-tie":
+		return "tie"
+	case "loose":
+		return "piece"
+	}
+	return "screw"
+}
+
+// KindName tells one kind from its look-alikes: drive, size, length.
+func KindName(f *machine.Fastener) string {
+	if f == nil {
+		return "unknown"
+	}
+	if f.Drive == "loose" || f.Drive == "spring-ring" || f.Drive == "clip" || f.Drive == "tab" {
+		return strings.ToLower(f.Name[:min(1, len(f.Name))]) + f.Name[min(1, len(f.Name)):]
+	}
+	words := strings.ToUpper(f.Drive[:1]) + f.Drive[1:]
+	if f.Drive == "hex" {
+		words = "hex"
+	}
+	if f.Size != "" {
+		words += " " + f.Size
+	}
+	if f.Length != "" {
+		words += ", " + f.Length + " long"
+	}
+	return words
 }

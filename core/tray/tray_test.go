@@ -48,16 +48,46 @@ func TestLookAlikesNeverShareATray(t *testing.T) {
 	m := &machine.Map{
 		Fasteners: []machine.Fastener{{ID: "short", Drive: "hex", Size: "1/4 in"}, {ID: "long", Drive: "hex", Size: "1/4 in"}, {ID: "ph", Drive: "phillips", Size: "2"}},
 		Moves: []machine.Move{
-			{ID: "top", Fasteners: []machine.Lot{{Kind: "short", Count: 2}}},
-			{ID: "front", Fasteners: []machine.Lot{{Kind: "long", Count: 4}, {Kind: "ph", Count: 2}}},
+			{ID: "top", Title: "top", Fasteners: []machine.Lot{{Kind: "short", Count: 2}}},
+			{ID: "front", Title: "front", Fasteners: []machine.Lot{{Kind: "long", Count: 4}, {Kind: "ph", Count: 2}}},
 			{ID: "toe", Fasteners: []machine.Lot{{Kind: "short", Count: 2}, {Kind: "ph", Count: 1, Loosen: true}}},
 		},
 	}
-	assert.Equal(t, []Tray{
-		{"A", "short", []Lot{{"top/1", "short", 2}, {"toe/1", "short", 2}}},
-		{"B", "long", []Lot{{"front/1", "long", 4}}},
-		{"C", "ph", []Lot{{"front/2", "ph", 2}}},
-	}, Assign(m, []string{"top", "front", "toe", "unknown"}))
+	lots := func(moves ...string) (all []Lot) {
+		for _, id := range moves {
+			all = append(all, LotsOf(m.Move(id))...)
+		}
+		return all
+	}
+	in := func(a *Arrangement) map[string]string {
+		out := map[string]string{}
+		for _, t := range a.Trays {
+			for _, l := range t.Lots {
+				out[l.ID] = t.Letter
+			}
+		}
+		return out
+	}
+	all := lots("top", "front", "toe")
+	enough := Arrange(m, all, Enough)
+	assert.Equal(t, map[string]string{"top/1": "A", "front/1": "B", "front/2": "C", "toe/1": "D"}, in(enough), "each lot its own, so that a tray is empty at its rung")
+	assert.Equal(t, 2, enough.Fewest)
+	assert.True(t, enough.Proven)
+	assert.Equal(t, [][2]string{{"short", "long"}}, enough.Alike)
+	assert.Equal(t, map[string]string{"top/1": "A", "front/1": "B", "front/2": "C", "toe/1": "A"}, in(Arrange(m, all, 3)), "one for each kind")
+	assert.Equal(t, map[string]string{"top/1": "A", "front/1": "B", "front/2": "A", "toe/1": "A"}, in(Arrange(m, all, 2)), "look-alikes apart")
+	one := Arrange(m, all, 1)
+	assert.Equal(t, map[string]string{"top/1": "A", "front/2": "A", "toe/1": "A"}, in(one), "what can be told by eye shares")
+	assert.Equal(t, []Bag{{"front/1", "4 screws, hex 1/4 in. Home: front"}}, one.Bags)
+	none := Arrange(m, all, 0)
+	assert.Empty(t, none.Trays)
+	assert.Len(t, none.Bags, 4)
+
+	all[1].In, all[0].In = "B", "A" // what lies in a tray stays there
+	stays := in(Arrange(m, all, 2))
+	assert.Equal(t, "A", stays["top/1"])
+	assert.Equal(t, "B", stays["front/1"])
+	assert.Equal(t, "A", stays["toe/1"])
 	assert.True(t, MustCount(m, machine.Lot{Kind: "short"}))
 	assert.False(t, MustCount(m, machine.Lot{Kind: "ph"}))
 	assert.True(t, MustCount(m, machine.Lot{Kind: "ph", DropsInto: "duct"}))
