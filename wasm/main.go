@@ -31,6 +31,8 @@ func main() {
 		"view":   js.FuncOf(answer(view)),
 		"find":   js.FuncOf(answer(find)),
 		"decide": js.FuncOf(answer(decide)),
+		"try":    js.FuncOf(answer(try)),
+		"lists":  js.FuncOf(answer(lists)),
 	}))
 	select {} // the core stays until the page goes
 }
@@ -145,6 +147,28 @@ func decide(args []string) (any, error) {
 		return nil, fmt.Errorf("the figures cannot be read: %w", err)
 	}
 	return b.Decide(viewer, now, typed), nil
+}
+
+// try says what some records would change, without keeping them.
+func try(args []string) (any, error) {
+	b, viewer, now, err := asked(args)
+	if err != nil {
+		return nil, err
+	}
+	var makes []ladder.Make
+	if err := json.Unmarshal([]byte(args[3]), &makes); err != nil {
+		return nil, fmt.Errorf("the records cannot be read: %w", err)
+	}
+	return b.Try(viewer, now, makes)
+}
+
+// lists are what can be named on a job's machine.
+func lists(args []string) (any, error) {
+	b, viewer, now, err := asked(args)
+	if err != nil {
+		return nil, err
+	}
+	return b.Lists(viewer, now), nil
 }
 
 // asked reads a job's id, who looks, and when.

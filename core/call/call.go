@@ -47,7 +47,7 @@ func MapFor(maps []*machine.Map, model, kind string) (Found, bool) {
 		return best, true
 	}
 	for _, m := range maps {
-		if m.Kind != kind {
+		if m.Kind != kind || m.Plain() {
 			continue
 		}
 		n := 0
@@ -58,7 +58,23 @@ func MapFor(maps []*machine.Map, model, kind string) (Found, bool) {
 			best, most = Found{Map: m}, n
 		}
 	}
+	if best.Map == nil {
+		if m := PlainFor(maps, kind); m != nil {
+			best = Found{Map: m}
+		}
+	}
 	return best, best.Map != nil
+}
+
+// PlainFor is the map of a kind's energies alone, on which a machine without a
+// map is worked; nil where there is none.
+func PlainFor(maps []*machine.Map, kind string) *machine.Map {
+	for _, m := range maps {
+		if m.Kind == kind && m.Plain() {
+			return m
+		}
+	}
+	return nil
 }
 
 func newer(a, b *machine.Map) bool {

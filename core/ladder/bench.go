@@ -1,6 +1,7 @@
 package ladder
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -40,7 +41,7 @@ type Off struct {
 // Tray is one tray on the bench.
 type Tray struct {
 	Tray   string  `json:"tray"`
-	Kind   string  `json:"kind"`
+	Kind   string  `json:"kind"` // what lies in it, or is to come into it
 	Noun   string  `json:"noun"`
 	Holds  int     `json:"holds"`   // lies in it now
 	ToCome int     `json:"to_come"` // comes into it at this rung
@@ -54,6 +55,7 @@ type Tray struct {
 type LotIn struct {
 	Lot   string `json:"lot"`
 	Count int    `json:"count"`
+	Home  string `json:"home"` // the rung where it goes home
 }
 
 // Row is one line of what is between here and even.
@@ -110,35 +112,107 @@ func (v *viewing) energies() {
 	}
 }
 
-// trays letters each kind of fastener in the order of the ladder.
+// trays says which lot goes into which tray, and what lies in each. What was
+// put into a tray stays in it, whatever comes later.
 func (v *viewing) trays() {
 	v.letters = map[string]string{}
-	v.view.Trays = []Tray{}
-	for _, t := range tray.Assign(v.Map, v.order) {
-		kind := v.Map.Fastener(t.Kind)
-		out := Tray{Tray: t.Letter, Kind: kindName(kind), Noun: noun(kind), Lots: []LotIn{}}
-		var from []string
-		for _, lot := range t.Lots {
-			v.letters[lot.ID] = t.Letter
-			turn := v.turnOf(moveOf(lot.ID))
-			if turn == nil || turn.Back != nil {
-				continue
-			}
-			n, known, _ := turn.Total(lot.ID, lot.Count, "out")
-			if !known && len(turn.Outs) > 0 && !turn.Found {
-				n = lot.Count
-			}
-			home, _, _ := turn.Total(lot.ID, n, "back")
-			n -= min(home, n)
-			if n > 0 {
-				out.Holds += n
-				out.Lots = append(out.Lots, LotIn{lot.ID, n})
-				from = append(from, lower(v.moveName(moveOf(lot.ID))))
-			}
-		}
-		out.From = strings.Join(from, ", ")
-		v.view.Trays = append(v.view.Trays, out)
+	v.view.Trays, v.view.Bags = []Tray{}, []tray.Bag{}
+	have := tray.Enough
+	if t := v.book.Job.Trays; t != nil {
+		have = *t
 	}
+	if t := v.Bench.Trays; t != nil {
+		have = *t
+	}
+	var lots []tray.Lot
+	was := map[string]string{} // trays that are empty again
+	for _, id := range v.order {
+		mv := v.Map.Move(id)
+		if mv == nil {
+			continue
+		}
+		turn := v.turnOf(id)
+		for _, lot := range tray.LotsOf(mv) {
+			if turn != nil {
+				lot.In = turn.Trays[lot.ID]
+				if turn.Back != nil && lot.In != "" && !slices.Contains(v.wayIn(), id) {
+					was[lot.ID] = lot.In
+					continue
+				}
+				if turn.Back != nil {
+					lot.In = ""
+				}
+			}
+			lots = append(lots, lot)
+		}
+	}
+	v.trayed = tray.Arrange(v.Map, lots, have)
+	v.view.Bags = v.trayed.Bags
+	for _, t := range v.trayed.Trays {
+		v.view.Trays = append(v.view.Trays, v.tray(t))
+	}
+	for _, lot := range sorted(was) {
+		v.letters[lot] = was[lot]
+		if !slices.ContainsFunc(v.view.Trays, func(t Tray) bool { return t.Tray == was[lot] }) {
+			kind := v.lotKind(lot)
+			v.view.Trays = append(v.view.Trays, Tray{Tray: was[lot], Kind: tray.KindName(kind), Noun: tray.Noun(kind), Lots: []LotIn{}})
+		}
+	}
+	slices.SortStableFunc(v.view.Trays, func(a, b Tray) int {
+		return cmp.Or(cmp.Compare(len(a.Tray), len(b.Tray)), cmp.Compare(a.Tray, b.Tray))
+	})
+}
+
+// lotKind is the kind of a lot, nil where the map does not know it.
+func (v *viewing) lotKind(id string) *machine.Fastener {
+	mv := v.Map.Move(moveOf(id))
+	if mv == nil {
+		return nil
+	}
+	for i := range mv.Fasteners {
+		if lotID(mv, i) == id {
+			return v.Map.Fastener(mv.Fasteners[i].Kind)
+		}
+	}
+	return nil
+}
+
+// tray is one tray as it stands: what lies in it, and where that goes home.
+func (v *viewing) tray(t tray.Tray) Tray {
+	out := Tray{Tray: t.Letter, Lots: []LotIn{}}
+	var kinds []string
+	for _, id := range t.Kinds {
+		kind := v.Map.Fastener(id)
+		kinds = append(kinds, tray.KindName(kind))
+		out.Noun = tray.Noun(kind)
+	}
+	out.Kind = strings.Join(kinds, "; ")
+	var from []string
+	for _, lot := range t.Lots {
+		v.letters[lot.ID] = t.Letter
+		turn := v.turnOf(lot.Move())
+		if turn == nil || turn.Back != nil {
+			continue
+		}
+		if n := v.lies(turn, lot); n > 0 {
+			out.Holds += n
+			out.Lots = append(out.Lots, LotIn{lot.ID, n, v.moveName(lot.Move())})
+			from = append(from, lower(v.moveName(lot.Move())))
+		}
+	}
+	out.From = strings.Join(from, ", ")
+	return out
+}
+
+// lies is how many of a lot lie in its tray: those that came out and neither
+// went home nor were dropped or lost on the way.
+func (v *viewing) lies(turn *record.Turn, lot tray.Lot) int {
+	n, known, _ := turn.Total(lot.ID, lot.Count, "out")
+	if !known && len(turn.Outs) > 0 && !turn.Found {
+		n = lot.Count
+	}
+	home, _, _ := turn.Total(lot.ID, n, "back")
+	return max(0, n-home-turn.Astray(lot.ID))
 }
 
 // bench lights the trays of the present rung and lists what is off.
@@ -183,7 +257,7 @@ func (v *viewing) bench() {
 				continue
 			}
 			if it.Type == "connector" {
-				w.Plugs = append(w.Plugs, v.plug(it, v.turnOf(mv.ID)))
+				w.Plugs = append(w.Plugs, v.plug(mv, it, v.turnOf(mv.ID), "back"))
 				continue
 			}
 			w.Off = append(w.Off, Off{Item: it.ID, Name: it.Name, Level: level, Move: mv.ID, Where: v.where(mv)})
@@ -270,7 +344,7 @@ func (v *viewing) summary() {
 	}
 	out, back := 0, 0
 	for _, r := range w.Rungs {
-		if r.Kind == "move" && r.Back != None {
+		if r.Kind != "check" && r.Back != None {
 			if r.Out == Done {
 				out++
 			}
@@ -331,7 +405,7 @@ func (v *viewing) foot(off int) {
 	f := &v.view.Foot
 	f.Off, f.Made = off, 0
 	for _, r := range v.view.Rungs {
-		if r.Kind == "move" {
+		if r.Kind != "check" {
 			f.Rungs++
 			if r.Out == Done {
 				f.Made++

@@ -13,7 +13,6 @@ import (
 	"evensteps/core/plan"
 	"evensteps/core/reading"
 	"evensteps/core/record"
-	"evensteps/core/tray"
 	"evensteps/core/worth"
 )
 
@@ -418,8 +417,8 @@ func (v *viewing) journey(out *Decide, a *fault.Advice, goals []string) {
 	for _, what := range p.Consumes {
 		bring(upper(spaced(what)), "used up")
 	}
-	if n := len(tray.Assign(v.Map, p.WayIn)); n > 0 {
-		bring(count(n, "tray"), "one for each kind of fastener")
+	if n := v.fewestTrays(p.WayIn); n > 0 {
+		bring(count(n, "tray"), "at the least, to keep look-alikes apart")
 	}
 	out.Who = v.helped(p)
 	out.Go = "Go."

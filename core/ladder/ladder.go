@@ -15,9 +15,11 @@ import (
 	"strings"
 	"time"
 
+	"evensteps/core/lead"
 	"evensteps/core/machine"
 	"evensteps/core/plan"
 	"evensteps/core/record"
+	"evensteps/core/tray"
 )
 
 // Job is what the company knows of a job apart from its facts.
@@ -35,6 +37,8 @@ type Job struct {
 	// Closed counts the company's proven repairs of this complaint on machines
 	// of this map, by fault.
 	Closed map[string]int `json:"closed,omitempty"`
+	// Trays is how many trays a technician carries; nil where nobody has said.
+	Trays *int `json:"trays,omitempty"`
 	// Earlier is what was done on this very machine before, the newest first.
 	Earlier []Earlier `json:"earlier,omitempty"`
 }
@@ -66,41 +70,44 @@ type Viewer struct {
 
 // View is a job as the screens show it.
 type View struct {
-	Job         string   `json:"job"`
-	Title       string   `json:"title"`
-	Place       string   `json:"place"`
-	Words       string   `json:"words"`
-	Machine     string   `json:"machine"`
-	Even        bool     `json:"even"`
-	Closed      bool     `json:"closed"`
-	Signed      *Stamp   `json:"signed"`
-	Headline    string   `json:"headline"`
-	Standing    string   `json:"standing"` // one line under the headline
-	Current     Current  `json:"current"`
-	Possible    []string `json:"possible"`
-	Goals       []Goal   `json:"goals"`
-	Energies    []Energy `json:"energies"`
-	Worst       string   `json:"worst"` // the energy that can hurt most now
-	Loose       []Loose  `json:"loose"`
-	Off         []Off    `json:"off"`
-	Temporaries []string `json:"temporaries"`
-	Cuts        []Cut    `json:"cuts"`
-	Belongings  []Own    `json:"belongings"`
-	Inside      []Row    `json:"inside"` // what must not stay in the machine, by name
-	Trays       []Tray   `json:"trays"`
-	Plugs       []Plug   `json:"plugs"`
-	Between     []Row    `json:"between"`
-	Snags       []Snag   `json:"snags"`
-	Rungs       []Rung   `json:"rungs"`
-	Here        []string `json:"here"`
-	Arrive      []Make   `json:"arrive"` // what this viewer's first touch records besides
-	Undo        *Undo    `json:"undo"`
-	Stops       []Choice `json:"stops"` // reasons to stop, each with what to do first
-	Foot        Foot     `json:"foot"`
-	SignOff     Touch    `json:"sign_off"`
-	Visit       Visit    `json:"visit"`
-	Sheet       Sheet    `json:"sheet"`
-	Plan        *PlanOut `json:"plan"`
+	Job         string     `json:"job"`
+	Title       string     `json:"title"`
+	Place       string     `json:"place"`
+	Words       string     `json:"words"`
+	Machine     string     `json:"machine"`
+	Even        bool       `json:"even"`
+	Closed      bool       `json:"closed"`
+	Signed      *Stamp     `json:"signed"`
+	Headline    string     `json:"headline"`
+	Standing    string     `json:"standing"` // one line under the headline
+	Current     Current    `json:"current"`
+	Possible    []string   `json:"possible"`
+	Goals       []Goal     `json:"goals"`
+	Energies    []Energy   `json:"energies"`
+	Worst       string     `json:"worst"` // the energy that can hurt most now
+	Loose       []Loose    `json:"loose"`
+	Off         []Off      `json:"off"`
+	Temporaries []string   `json:"temporaries"`
+	Cuts        []Cut      `json:"cuts"`
+	Belongings  []Own      `json:"belongings"`
+	Inside      []Row      `json:"inside"` // what must not stay in the machine, by name
+	Trays       []Tray     `json:"trays"`
+	Bags        []tray.Bag `json:"bags"` // lots for which no tray is left
+	Plugs       []Plug     `json:"plugs"`
+	Between     []Row      `json:"between"`
+	Snags       []Snag     `json:"snags"`
+	Differences []Differs  `json:"differences"`
+	Rungs       []Rung     `json:"rungs"`
+	Here        []string   `json:"here"`
+	Arrive      []Make     `json:"arrive"` // what this viewer's first touch records besides
+	Undo        *Undo      `json:"undo"`
+	Stops       []Choice   `json:"stops"` // reasons to stop, each with what to do first
+	Foot        Foot       `json:"foot"`
+	SignOff     Touch      `json:"sign_off"`
+	Visit       Visit      `json:"visit"`
+	Sheet       Sheet      `json:"sheet"`
+	HandOver    HandOver   `json:"hand_over"`
+	Plan        *PlanOut   `json:"plan"`
 }
 
 // Stamp is who and when.
@@ -111,7 +118,7 @@ type Stamp struct {
 
 // Current is the step that is on.
 type Current struct {
-	// Kind: survey, find, out, work, test, back, check, final, sign-off, signed, stopped, stuck.
+	// Kind: survey, find, own, out, work, test, back, check, final, sign-off, signed, stopped, stuck.
 	Kind string `json:"kind"`
 	Move string `json:"move,omitempty"`
 	Side string `json:"side,omitempty"`
@@ -229,13 +236,17 @@ type viewing struct {
 	at      map[string]machine.Level
 	planned *planned
 	letters map[string]string // lot -> tray
-	order   []string          // moves made and planned, the ladder's rows
-	rest    []string          // goals that are open and can be planned
+	trayed  *tray.Arrangement
+	rules   map[string]lead.Card // connector -> how its leads are kept apart
+	tags    map[string]int       // wire -> the number of its tag
+	order   []string             // moves made and planned, the ladder's rows
+	rest    []string             // goals that are open and can be planned
 }
 
 func (v *viewing) make() {
 	v.rows()
 	v.trays()
+	v.cards()
 	v.current()
 	v.head()
 	v.rungs()
@@ -245,8 +256,10 @@ func (v *viewing) make() {
 	v.summary()
 	v.visit()
 	v.undo()
+	v.differences()
 	v.sheet()
 	v.past()
+	v.handOver()
 }
 
 // planIt plans what is still to come: the way in to the goals that are open,
@@ -301,10 +314,20 @@ func (v *viewing) people() int {
 // plan makes a plan, or finds the one made before. m is the job's map with its
 // own rungs; those and the request name the plan.
 func (b *Book) plan(m *machine.Map, r plan.Request) *planned {
+	own := m.Moves[len(b.Map.Moves):]
+	var blocked []string // what must wait for an own rung
+	for i := range m.Moves {
+		for _, o := range own {
+			if _, needs := m.Moves[i].Needs[o.ID]; needs {
+				blocked = append(blocked, m.Moves[i].ID+" "+o.ID)
+			}
+		}
+	}
 	key, err := json.Marshal(struct {
-		Own []machine.Move
+		Own     []machine.Move
+		Blocked []string
 		plan.Request
-	}{m.Moves[len(b.Map.Moves):], r})
+	}{own, blocked, r})
 	if err != nil {
 		panic(err) // a request holds only words and numbers
 	}
@@ -387,7 +410,7 @@ func (v *viewing) current() {
 		*c = Current{Kind: "signed"}
 		return
 	case v.planned.err != nil:
-		*c = Current{Kind: "stuck", Say: v.planned.err.Message}
+		*c = Current{Kind: "stuck", Say: v.stuckSay(v.planned.err)}
 		v.view.Possible = v.possibleBack()
 		return
 	}
@@ -406,6 +429,11 @@ func (v *viewing) current() {
 		if id, is := strings.CutPrefix(v.rest[0], "test:"); is {
 			*c = Current{Kind: "test", Goal: v.rest[0], Task: v.test(v.Map.Test(id))}
 		}
+		return
+	}
+	if g := v.ownWork(); g != nil {
+		*c = Current{Kind: "own", Goal: g.Goal, Say: "Each thing that comes off becomes a rung.", Task: v.ownTask(g)}
+		v.view.Possible = v.possibleBack()
 		return
 	}
 	if goal, ask := v.surveyed(); ask != nil {
@@ -543,6 +571,8 @@ func (v *viewing) fullName(person string) string {
 func (v *viewing) goalName(goal string) string {
 	kind, rest, _ := strings.Cut(goal, ":")
 	switch kind {
+	case "work":
+		return "The work on a machine without a map"
 	case "replace":
 		if p := v.Map.Part(rest); p != nil {
 			name := "Fit " + lower(p.Name)

@@ -315,7 +315,7 @@ func TestCountsThatDoNotAddUp(t *testing.T) {
 	assert.ElementsMatch(t, []string{"fastener-short", "confirm-open"}, irregular(v))
 	s := snag(t, v, "fastener-short")
 	assert.Equal(t, "1 of 2 screws back in Toe panel, hex 1/4 in, 1 in long.", s.Say)
-	assert.Contains(t, s.Do, "still in tray C")
+	assert.Contains(t, s.Do, "still in tray D")
 
 	require.NoError(t, p.Record("lot.settled", record.LotSettled{Lot: "toe-off/1", As: "lost", Count: 1}))
 	assert.Contains(t, irregular(p.View()), "fastener-unsettled")
@@ -463,14 +463,14 @@ func TestUndoTakesBackOneTouch(t *testing.T) {
 	}
 	v := p.View()
 	assert.Equal(t, "work", v.Current.Kind)
-	assert.Equal(t, "Right roller out", v.Undo.Say)
+	assert.Equal(t, "compared, drum rollers", v.Undo.Say, "what was compared stands")
 }
 
 func TestHalfDone(t *testing.T) {
 	p := begin(t)
 	v := until(t, p, "out", "toe-off")
 	done := rung(t, v, "toe-off").OutSide.Done
-	assert.Equal(t, []string{"2 screws to count into tray C"}, done.Open, "look-alikes are never accepted in passing")
+	assert.Equal(t, []string{"2 screws to count into tray D"}, done.Open, "look-alikes are never accepted in passing")
 	require.NoError(t, p.Record(done.Half[0].Kind, done.Half[0].Body))
 	assert.Equal(t, ladder.Half, rung(t, p.View(), "toe-off").Out)
 	require.NoError(t, p.Record("lot.counted", record.LotCounted{Lot: "toe-off/1", Side: "out", Count: 2}))
@@ -478,7 +478,7 @@ func TestHalfDone(t *testing.T) {
 	done = rung(t, v, "toe-off").OutSide.Done
 	assert.Empty(t, done.Open)
 	assert.Equal(t, "Done, toe panel away", done.Label)
-	assert.Equal(t, "2 screws to C", done.Says)
+	assert.Equal(t, "2 screws to D", done.Says)
 }
 
 func TestTheSheetAsMarkdownKeepsTextAsText(t *testing.T) {

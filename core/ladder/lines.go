@@ -20,6 +20,7 @@ type Line struct {
 	Value  string   `json:"value"`  // what is recorded
 	Said   string   `json:"said"`   // what the core says of it
 	Ticked bool     `json:"ticked"` // recorded, and as it must be
+	May    bool     `json:"may"`    // it may be left out
 	Bad    bool     `json:"bad"`    // recorded, and not as it must be
 	Event  string   `json:"event"`  // the fact that recorded it
 	Tick   Make     `json:"tick"`   // what a touch records; a value goes into its body
@@ -28,7 +29,7 @@ type Line struct {
 
 func openLines(lines []Line) (open []string) {
 	for _, l := range lines {
-		if !l.Ticked {
+		if !l.Ticked && (!l.May || l.Bad) {
 			open = append(open, lower(l.Say))
 		}
 	}

@@ -6,7 +6,9 @@ import (
 	"strings"
 
 	"evensteps/core/energy"
+	"evensteps/core/lead"
 	"evensteps/core/machine"
+	"evensteps/core/picture"
 	"evensteps/core/plan"
 	"evensteps/core/record"
 	"evensteps/core/tray"
@@ -43,30 +45,34 @@ type Rung struct {
 // Side is one side of a rung as it is worked: where one stands, what bites,
 // what to do, with what, what is counted and confirmed, and what Done records.
 type Side struct {
-	Title   string         `json:"title"`
-	Stand   string         `json:"stand"` // "Front, standing."
-	View    string         `json:"view"`  // how left and right are meant
-	Hazards []string       `json:"hazards"`
-	Do      []string       `json:"do"`
-	Tools   []string       `json:"tools"`
-	PPE     []string       `json:"ppe"`
-	People  int            `json:"people"`
-	Blind   bool           `json:"blind"`
-	Lots    []Lot          `json:"lots"`
-	Plugs   []Plug         `json:"plugs"`
-	Lines   []Line         `json:"lines"`
-	Proof   *ProofAsk      `json:"proof"`
-	Ticket  string         `json:"ticket"` // why this viewer is not led on here
-	Pass    string         `json:"pass"`
-	Value   string         `json:"value"` // how a value is written, where Done asks for one
-	Asks    []Circumstance `json:"asks"`  // what else a reading is judged by
-	Meter   *MeterAsk      `json:"meter"` // what a meter that is joined can take by itself
-	Compare []string       `json:"compare"`
-	Choices []Choice       `json:"choices"`
-	Said    string         `json:"said"` // why what was recorded does not count
-	Picture Picture        `json:"picture"`
-	Done    *Touch         `json:"done"`
-	Failed  *Touch         `json:"failed"`
+	Title    string          `json:"title"`
+	Stand    string          `json:"stand"` // "Front, standing."
+	View     string          `json:"view"`  // how left and right are meant
+	Hazards  []string        `json:"hazards"`
+	Do       []string        `json:"do"`
+	Tools    []string        `json:"tools"`
+	PPE      []string        `json:"ppe"`
+	People   int             `json:"people"`
+	Blind    bool            `json:"blind"`
+	Lots     []Lot           `json:"lots"`
+	Plugs    []Plug          `json:"plugs"`
+	Lines    []Line          `json:"lines"`
+	Proof    *ProofAsk       `json:"proof"`
+	Ticket   string          `json:"ticket"` // why this viewer is not led on here
+	Pass     string          `json:"pass"`
+	Value    string          `json:"value"` // how a value is written, where Done asks for one
+	Asks     []Circumstance  `json:"asks"`  // what else a reading is judged by
+	Meter    *MeterAsk       `json:"meter"` // what a meter that is joined can take by itself
+	Compare  []string        `json:"compare"`
+	Choices  []Choice        `json:"choices"`
+	Said     string          `json:"said"` // why what was recorded does not count
+	Picture  picture.Drawing `json:"picture"`
+	Photos   []Shown         `json:"photos"` // photos of this rung; on the way back, those from the way in
+	Notes    []Remark        `json:"notes"`  // what was noted on it
+	Then     []Next          `json:"then"`   // what may share its touch
+	Together *Touch          `json:"together"`
+	Done     *Touch          `json:"done"`
+	Failed   *Touch          `json:"failed"`
 }
 
 // Circumstance is one circumstance of a reading, as it is recorded beside the value.
@@ -106,33 +112,24 @@ type Lot struct {
 	Lot       string      `json:"lot"`
 	Side      string      `json:"side"`
 	Tray      string      `json:"tray"`
+	Bag       string      `json:"bag"` // what is written on its bag, where no tray is left
 	Kind      string      `json:"kind"`
 	Noun      string      `json:"noun"`
 	Count     int         `json:"count"`      // as the map says; on the way back, what came out
 	Counted   *int        `json:"counted"`    // as somebody counted
+	Differs   string      `json:"differs"`    // that the map says otherwise
+	Astray    int         `json:"astray"`     // dropped or lost, and not found
 	MustCount bool        `json:"must_count"` // it has a look-alike, or drops where it is lost
+	Why       string      `json:"why"`        // why it must be counted
+	Empties   bool        `json:"empties"`    // its tray is empty once it is home
+	Driver    string      `json:"driver"`
+	Fit       string      `json:"fit"` // how the technician's own drivers go on, where they are known
+	Drops     string      `json:"drops"`
 	Loosen    bool        `json:"loosen"`
 	Hidden    bool        `json:"hidden"`
 	At        [][]float64 `json:"at"`
-}
-
-// Plug is a connector of a rung.
-type Plug struct {
-	Item  string `json:"item"`
-	Name  string `json:"name"`
-	Keyed bool   `json:"keyed"`
-	Note  string `json:"note"`
-	Wires []Wire `json:"wires"`
-}
-
-// Wire is one lead; on the way back, whether it was confirmed.
-type Wire struct {
-	Wire      string `json:"wire"`
-	Terminal  string `json:"terminal"`
-	Colour    string `json:"colour"`
-	Stripe    string `json:"stripe"`
-	Confirmed bool   `json:"confirmed"`
-	Confirm   *Make  `json:"confirm"`
+	Tally     Make        `json:"tally"` // records a count; count goes into the body
+	Or        []Choice    `json:"or"`    // what may have become of one
 }
 
 // ProofAsk is what a proof must hold.
@@ -144,7 +141,8 @@ type ProofAsk struct {
 	Unit   string      `json:"unit"`
 	Before string      `json:"before"` // what the instrument is checked on first
 	After  string      `json:"after"`  // and last
-	Note   string      `json:"note"`   // the colours of the region, of mains
+	Note   string      `json:"note"`   // the colours of the region, of mains; what a charge may hold
+	Rated  string      `json:"rated"`  // for what the meter must be rated; empty where any will do
 }
 
 func (v *viewing) proofAsk(id, move, by string) *ProofAsk {
@@ -153,35 +151,10 @@ func (v *viewing) proofAsk(id, move, by string) *ProofAsk {
 	if v.Map.Energy(id).Kind == "mains" {
 		p.Note = energy.Colours(v.Map.Supply)
 	}
+	if c := v.Map.Energy(id).Capacitor; c != nil {
+		p.Note, p.Rated = energy.Says(c), fmt.Sprintf("above %.0f V", energy.PeakVolts(c.Volts))
+	}
 	return p
-}
-
-// Picture is a face of the cabinet as a line drawing can be made of it.
-type Picture struct {
-	Face   string       `json:"face"`
-	Width  float64      `json:"width"`
-	Height float64      `json:"height"`
-	Shapes []Shape      `json:"shapes"`
-	Marks  []PictureDot `json:"marks"`
-}
-
-// Shape is one item on a face.
-type Shape struct {
-	Item string    `json:"item"`
-	Name string    `json:"name"`
-	Type string    `json:"type"`
-	Area []float64 `json:"area"`
-	At   []float64 `json:"at"`
-	Off  bool      `json:"off"`
-	Lit  bool      `json:"lit"`
-}
-
-// PictureDot is a fastener on a face.
-type PictureDot struct {
-	At     []float64 `json:"at"`
-	Tray   string    `json:"tray"`
-	Drive  string    `json:"drive"`
-	Hidden bool      `json:"hidden"`
 }
 
 // rungs makes the ladder's rows: moves, with the checks where they belong.
@@ -201,6 +174,7 @@ func (v *viewing) rungs() {
 		rungs = slices.Insert(rungs, at, v.checkRung(c, st))
 	}
 	v.view.Rungs = rungs
+	v.together()
 }
 
 // checkPlace finds a check's row: below the lowest rung that may come back only
@@ -269,7 +243,7 @@ func (v *viewing) sub(mv *machine.Move, t *record.Turn) string {
 	counts := map[string]int{}
 	for i := range mv.Fasteners {
 		l := &mv.Fasteners[i]
-		n, noun := l.Count, noun(v.Map.Fastener(l.Kind))
+		n, noun := l.Count, tray.Noun(v.Map.Fastener(l.Kind))
 		if t != nil {
 			if counted, known, _ := t.Total(lotID(mv, i), l.Count, "out"); known {
 				n = counted
@@ -326,7 +300,7 @@ func (v *viewing) outSide(mv *machine.Move, t *record.Turn) *Side {
 		t = nil // a new turn begins with nothing counted
 	}
 	s.Lots = v.lots(mv, t, "out")
-	s.Plugs = v.plugsOf(mv, nil)
+	s.Plugs = v.plugsOf(mv, nil, "out")
 	s.Picture = v.picture(mv, mv.Face, s.Lots)
 	accepts := []string{}
 	d := &Touch{Label: "Done, " + v.outcome(mv), Open: []string{}}
@@ -337,19 +311,29 @@ func (v *viewing) outSide(mv *machine.Move, t *record.Turn) *Side {
 		switch {
 		case l.Loosen || l.Counted != nil:
 		case l.MustCount:
-			d.Open = append(d.Open, fmt.Sprintf("%d %s to count into tray %s", l.Count, plural(l.Count, l.Noun), l.Tray))
+			d.Open = append(d.Open, fmt.Sprintf("%d %s to count into %s", l.Count, plural(l.Count, l.Noun), l.box()))
 		default:
 			accepts = append(accepts, l.Lot)
 		}
 	}
+	d.Open = append(d.Open, openLeads(s.Plugs)...)
 	for _, p := range s.Plugs {
-		if p.Keyed {
+		if p.Keyed && p.Rule == lead.None {
 			accepts = append(accepts, p.Item)
 		}
 	}
 	out := map[string]any{"move": mv.ID}
 	if len(accepts) > 0 {
 		out["accepts"] = accepts
+	}
+	trays := map[string]string{}
+	for _, l := range s.Lots {
+		if l.Tray != "" && slices.Contains(accepts, l.Lot) {
+			trays[l.Lot] = l.Tray
+		}
+	}
+	if len(trays) > 0 {
+		out["trays"] = trays
 	}
 	d.Says = v.says(s, accepts)
 	for _, id := range sorted(mv.Takes) {
@@ -373,6 +357,7 @@ func (v *viewing) outSide(mv *machine.Move, t *record.Turn) *Side {
 	d.Makes = []Make{made("rung.out", out)}
 	d.Half = []Make{made("rung.half", map[string]string{"move": mv.ID, "side": "out"})}
 	s.Done = d
+	v.remember(s, mv)
 	return v.ticketed(s, mv.Ticket)
 }
 
@@ -388,8 +373,8 @@ func (v *viewing) says(s *Side, accepts []string) string {
 		word := brief(n, l.Noun, &last)
 		if l.Loosen {
 			word += " loosened"
-		} else if l.Tray != "" {
-			word += " to " + l.Tray
+		} else {
+			word += " to " + l.short()
 		}
 		words = append(words, word)
 	}
@@ -438,24 +423,20 @@ func (v *viewing) backSide(mv *machine.Move, t *record.Turn) *Side {
 	s := v.side(title, face, pose, hazards, b.Do, tools, mv.PPE, people)
 	s.Blind = mv.Blind
 	s.Lots = v.lots(mv, t, "back")
-	s.Plugs = v.plugsOf(mv, t)
+	s.Plugs = v.plugsOf(mv, t, "back")
 	s.Picture = v.picture(mv, face, s.Lots)
 	d := &Touch{Label: "Done, " + v.homecoming(mv), Open: []string{}}
 	accepts := []string{}
 	var words []string
 	var keyed []Plug
+	var emptied []string
 	for _, p := range s.Plugs {
-		if p.Keyed {
+		if p.Keyed && p.Rule == lead.None {
 			accepts = append(accepts, p.Item)
 			keyed = append(keyed, p)
-			continue
-		}
-		for _, w := range p.Wires {
-			if !w.Confirmed {
-				d.Open = append(d.Open, fmt.Sprintf("%s, %s terminal", lower(p.Name), w.Terminal))
-			}
 		}
 	}
+	d.Open = append(d.Open, openLeads(s.Plugs)...)
 	words = append(words, plugWords(keyed, "on")...)
 	last := ""
 	for i := range s.Lots {
@@ -463,13 +444,19 @@ func (v *viewing) backSide(mv *machine.Move, t *record.Turn) *Side {
 		switch {
 		case l.Loosen:
 		case l.Counted != nil:
-			words = append(words, brief(*l.Counted, l.Noun, &last)+" home from "+l.Tray)
+			words = append(words, brief(*l.Counted, l.Noun, &last)+" home from "+l.short())
 		case l.MustCount:
-			d.Open = append(d.Open, fmt.Sprintf("%d %s to count home from tray %s", l.Count, plural(l.Count, l.Noun), l.Tray))
+			d.Open = append(d.Open, fmt.Sprintf("%d %s to count home from %s", l.Count, plural(l.Count, l.Noun), l.box()))
 		default:
 			accepts = append(accepts, l.Lot)
-			words = append(words, brief(l.Count, l.Noun, &last)+" home from "+l.Tray)
+			words = append(words, brief(l.Count, l.Noun, &last)+" home from "+l.short())
 		}
+		if l.Empties && l.Counted == nil && !l.MustCount && l.Tray != "" {
+			emptied = append(emptied, l.Tray)
+		}
+	}
+	if len(emptied) > 0 {
+		words = append(words, trays(emptied)+" empty")
 	}
 	s.Lines = v.linesBack(mv, t)
 	d.Open = append(d.Open, openLines(s.Lines)...)
@@ -495,6 +482,7 @@ func (v *viewing) backSide(mv *machine.Move, t *record.Turn) *Side {
 	d.Makes = []Make{made("rung.back", back)}
 	d.Half = []Make{made("rung.half", map[string]string{"move": mv.ID, "side": "back"})}
 	s.Done = d
+	v.remember(s, mv)
 	return v.ticketed(s, mv.Ticket)
 }
 
@@ -529,6 +517,15 @@ func (v *viewing) task(t *machine.Task, pass string) *Side {
 	}
 	s := v.side(t.Title, face, t.Pose, t.Hazards, t.Do, t.Tools, t.PPE, t.People)
 	s.Pass = pass
+	for _, id := range sorted(t.Energy) {
+		// What a check sets it puts back: both are steps of it.
+		e := v.Map.Energy(id)
+		if e == nil || t.Energy[id] != machine.Live || v.at[id].Rank() <= 0 {
+			continue
+		}
+		s.Do = append([]string{fmt.Sprintf("*%s on*, for this alone.", e.Name)}, s.Do...)
+		s.Do = append(s.Do, fmt.Sprintf("*%s off again*, and measured, before the next rung.", e.Name))
+	}
 	s.Picture = v.picture(nil, face, nil)
 	return s
 }
@@ -536,7 +533,7 @@ func (v *viewing) task(t *machine.Task, pass string) *Side {
 func (v *viewing) side(title, face, pose string, hazards []machine.Hazard, do, tools, ppe []string, people int) *Side {
 	s := &Side{
 		Title: title, Stand: stand(face, pose), View: viewpoint(face), Hazards: []string{}, Do: list(do), Tools: list(tools), PPE: list(ppe),
-		People: max(people, 1), Lots: []Lot{}, Plugs: []Plug{}, Lines: []Line{}, Compare: []string{}, Choices: []Choice{}, Asks: []Circumstance{}, Picture: Picture{Face: face, Shapes: []Shape{}, Marks: []PictureDot{}},
+		People: max(people, 1), Lots: []Lot{}, Plugs: []Plug{}, Lines: []Line{}, Photos: []Shown{}, Notes: []Remark{}, Then: []Next{}, Compare: []string{}, Choices: []Choice{}, Asks: []Circumstance{}, Picture: picture.Drawing{Strokes: []picture.Stroke{}},
 	}
 	for _, h := range hazards {
 		say := h.Say
@@ -555,106 +552,20 @@ func list(in []string) []string {
 	return in
 }
 
-func (v *viewing) lots(mv *machine.Move, t *record.Turn, side string) []Lot {
-	lots := []Lot{}
-	for i := range mv.Fasteners {
-		l := &mv.Fasteners[i]
-		kind := v.Map.Fastener(l.Kind)
-		out := Lot{
-			Lot: lotID(mv, i), Side: side, Tray: v.letters[lotID(mv, i)], Kind: kindName(kind), Noun: noun(kind), Count: l.Count,
-			MustCount: !l.Loosen && tray.MustCount(v.Map, *l), Loosen: l.Loosen, Hidden: l.Hidden, At: l.At,
-		}
-		if out.At == nil {
-			out.At = [][]float64{}
-		}
-		if t != nil {
-			if side == "back" {
-				if n, known, _ := t.Total(out.Lot, l.Count, "out"); known {
-					out.Count = n
-				}
-			}
-			if n, known, _ := t.Total(out.Lot, out.Count, side); known {
-				out.Counted = &n
-			}
-		}
-		lots = append(lots, out)
-	}
-	return lots
-}
-
-func (v *viewing) plugsOf(mv *machine.Move, t *record.Turn) []Plug {
-	plugs := []Plug{}
-	for i := range v.Map.Items {
-		it := &v.Map.Items[i]
-		if it.Type != "connector" || mv.Takes[it.ID] != machine.Away {
-			continue
-		}
-		plugs = append(plugs, v.plug(it, t))
-	}
-	return plugs
-}
-
-func (v *viewing) plug(it *machine.Item, t *record.Turn) Plug {
-	p := Plug{Item: it.ID, Name: it.Name, Keyed: it.Keyed, Wires: []Wire{}, Note: "keyed: goes on one way"}
-	if !it.Keyed {
-		p.Note = "not keyed: each lead by its terminal"
-	}
-	for _, w := range it.Wires {
-		id := it.ID + "/" + w.Terminal
-		one := Wire{Wire: id, Terminal: w.Terminal, Colour: w.Colour, Stripe: w.Stripe}
-		if t != nil {
-			f := t.Wires[id]
-			one.Confirmed = f != nil && f.Of.(*record.WireConfirmed).On == w.Terminal
-			if !it.Keyed {
-				tick := made("wire.confirmed", map[string]any{"wire": id, "on": w.Terminal, "tug": true})
-				one.Confirm = &tick
-			}
-		}
-		p.Wires = append(p.Wires, one)
-	}
-	return p
-}
-
 // picture is the face one stands before: its items, what of them is off, what
 // this rung is about, and where its fasteners sit.
-func (v *viewing) picture(mv *machine.Move, face string, lots []Lot) Picture {
-	p := Picture{Face: face, Width: 1, Height: 1, Shapes: []Shape{}, Marks: []PictureDot{}}
-	if c := v.Map.Cabinet; c != nil {
-		switch face {
-		case "left", "right":
-			p.Width, p.Height = c.DepthMM, c.HeightMM
-		case "top", "under":
-			p.Width, p.Height = c.WidthMM, c.DepthMM
-		default:
-			p.Width, p.Height = c.WidthMM, c.HeightMM
+func (v *viewing) picture(mv *machine.Move, face string, lots []Lot) picture.Drawing {
+	var takes map[string]machine.Level
+	var drawn []picture.Lot
+	if mv != nil {
+		takes = mv.Takes
+		for i, l := range lots {
+			drive := ""
+			if k := v.Map.Fastener(mv.Fasteners[i].Kind); k != nil {
+				drive = k.Drive
+			}
+			drawn = append(drawn, picture.Lot{Drive: drive, Tray: l.Tray, Hidden: l.Hidden, At: l.At})
 		}
 	}
-	for i := range v.Map.Items {
-		it := &v.Map.Items[i]
-		lit := mv != nil && len(mv.Takes[it.ID]) > 0
-		if it.Face != face || it.Type == "state" || it.Area == nil && it.At == nil {
-			continue
-		}
-		if it.Area == nil && !lit { // small parts only where they matter
-			continue
-		}
-		area, at := it.Area, it.At
-		if area == nil {
-			area = []float64{}
-		}
-		if at == nil {
-			at = []float64{}
-		}
-		p.Shapes = append(p.Shapes, Shape{Item: it.ID, Name: it.Name, Type: it.Type, Area: area, At: at, Off: v.at[it.ID] == machine.Away, Lit: lit})
-	}
-	for i, l := range lots {
-		drive := ""
-		if k := v.Map.Fastener(mv.Fasteners[i].Kind); k != nil {
-			drive = k.Drive
-		}
-		for _, at := range l.At {
-			p.Marks = append(p.Marks, PictureDot{At: at, Tray: l.Tray, Drive: drive, Hidden: l.Hidden})
-		}
-	}
-	return p
+	return picture.Face(v.Map, face, takes, drawn, func(item string) bool { return v.at[item] == machine.Away })
 }

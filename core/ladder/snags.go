@@ -8,6 +8,7 @@ import (
 	"evensteps/core/machine"
 	"evensteps/core/plan"
 	"evensteps/core/record"
+	"evensteps/core/tray"
 )
 
 // Grade says how a snag can be settled: a stop only by another person's own
@@ -78,6 +79,10 @@ func (v *viewing) snags() {
 	for _, t := range v.Turns {
 		if len(t.Outs) > 0 {
 			v.turnSnags(t, add)
+		} else if mv := v.Map.Move(t.Move); mv != nil { // only begun, and one dropped already
+			for i := range mv.Fasteners {
+				v.unsettled(t, mv, i, add)
+			}
 		}
 	}
 	for _, id := range sorted(v.Checks) {
@@ -105,10 +110,16 @@ func (v *viewing) snags() {
 	v.partSnags(add)
 	for i := range v.Map.Energies {
 		e := &v.Map.Energies[i]
-		if level := v.at[e.ID]; level.Rank() > 0 {
+		if level := v.at[e.ID]; level.Rank() > 0 && v.comesBack(e.ID) {
 			add(Snag{ID: "energy-off:" + e.ID + ":", Kind: "energy-off", Grade: CountGrade, On: e.ID, Regular: true, Say: e.Name + " is off.", Do: "Restore it on the way back."})
 		}
 	}
+}
+
+// comesBack tells whether an energy is there to be restored: what cooled down or
+// was drawn off is not.
+func (v *viewing) comesBack(id string) bool {
+	return slices.ContainsFunc(v.Map.Moves, func(mv machine.Move) bool { return !mv.OneWay && mv.Takes[id] != "" })
 }
 
 func (v *viewing) raised(r *record.Raised) Snag {
@@ -245,28 +256,7 @@ func (v *viewing) turnSnags(t *record.Turn, add func(Snag)) {
 			add(v.unconfirmed(mv, l, back))
 		}
 	}
-	for _, p := range v.plugsOf(mv, t) {
-		for _, w := range p.Wires {
-			f := t.Wires[w.Wire]
-			switch {
-			case f != nil && !w.Confirmed:
-				add(Snag{
-					ID: "wire-mismatch:" + w.Wire + ":" + f.ID, Kind: "wire-mismatch", Grade: CountGrade, On: w.Wire, Rung: mv.ID,
-					Say: fmt.Sprintf("%s, %s lead: on terminal %s, came off %s.", p.Name, w.Colour, f.Of.(*record.WireConfirmed).On, w.Terminal),
-					Do:  "Put it on its own terminal and confirm it.",
-				})
-			case f == nil && !p.Keyed:
-				s := Snag{
-					ID: "wire-unconfirmed:" + w.Wire + ":" + back, Kind: "wire-unconfirmed", Grade: CountGrade, On: w.Wire, Rung: mv.ID,
-					Say: fmt.Sprintf("%s, %s terminal: not confirmed.", p.Name, w.Terminal), Do: "Look, tug, and tick it.",
-				}
-				if w.Confirm != nil {
-					s.Touches = []Touch{{Label: "On and tugged", Open: []string{}, Makes: []Make{*w.Confirm}, Half: []Make{}}}
-				}
-				add(s)
-			}
-		}
-	}
+	v.leadSnags(t, mv, back, add)
 }
 
 func (v *viewing) unconfirmed(mv *machine.Move, l Line, back string) Snag {
@@ -404,56 +394,6 @@ func (v *viewing) later(f, than *record.Fact) bool {
 	return at(f) > at(than)
 }
 
-// wireSnags: one lead that two people called differently, until somebody who
-// has seen both says again what one of them said.
-func (v *viewing) wireSnags(add func(Snag)) {
-	for _, wire := range sorted(v.Wires) {
-		facts := v.Wires[wire]
-		var rivals []*record.Fact // what was said, each saying once, while they differ
-		for _, f := range facts {
-			same := func(o *record.Fact) bool { return sameLead(o.Of.(*record.WireSaid), f.Of.(*record.WireSaid)) }
-			switch {
-			case len(rivals) == 1 && (same(rivals[0]) || rivals[0].By == f.By):
-				rivals = []*record.Fact{f}
-			case slices.ContainsFunc(rivals, same) && v.sawAll(f, rivals):
-				rivals = []*record.Fact{f}
-			default:
-				rivals = append(rivals, f)
-			}
-		}
-		if len(rivals) < 2 {
-			continue
-		}
-		last := rivals[len(rivals)-1]
-		s := Snag{ID: "wire-differs:" + wire + ":" + last.ID, Kind: "wire-differs", Grade: CountGrade, On: wire, Do: "Look at it together, and say which."}
-		var says []string
-		for _, f := range rivals {
-			b := f.Of.(*record.WireSaid)
-			says = append(says, fmt.Sprintf("%s says %s", v.name(f.By), leadWords(b)))
-			again := *b
-			s.Touches = append(s.Touches, Touch{Label: "It is " + leadWords(b), Open: []string{}, Makes: []Make{made("wire.said", again)}, Half: []Make{}})
-		}
-		item, terminal, _ := strings.Cut(wire, "/")
-		s.Say = fmt.Sprintf("%s, %s terminal: %s.", v.itemName(item), terminal, strings.Join(says, ", "))
-		add(s)
-	}
-}
-
-func (v *viewing) sawAll(f *record.Fact, rivals []*record.Fact) bool {
-	return !slices.ContainsFunc(rivals, func(o *record.Fact) bool { return o.Device != f.Device && (o.Num == 0 || o.Num > f.Seen) })
-}
-
-func sameLead(a, b *record.WireSaid) bool {
-	return strings.EqualFold(a.Colour, b.Colour) && strings.EqualFold(a.Stripe, b.Stripe)
-}
-
-func leadWords(b *record.WireSaid) string {
-	if b.Stripe != "" {
-		return b.Colour + " with " + b.Stripe
-	}
-	return b.Colour
-}
-
 // partSnags: pieces of a set or kit left without a word, and why a fitted part
 // had failed.
 func (v *viewing) partSnags(add func(Snag)) {
@@ -538,9 +478,8 @@ func (v *viewing) allElseBack() bool {
 func (v *viewing) lotSnags(t *record.Turn, mv *machine.Move, i int, out string, add func(Snag)) {
 	l := &mv.Fasteners[i]
 	id := lotID(mv, i)
-	noun := noun(v.Map.Fastener(l.Kind))
-	where := fmt.Sprintf("%s, %s", mv.Name(), kindName(v.Map.Fastener(l.Kind)))
-	tray := v.letters[id]
+	noun, where := v.lotWords(mv, i)
+	letter := v.letters[id]
 	n, known, differs := t.Total(id, l.Count, "out")
 	if differs {
 		add(v.differs(t, id, "out", out, where))
@@ -548,6 +487,7 @@ func (v *viewing) lotSnags(t *record.Turn, mv *machine.Move, i int, out string, 
 	if !known {
 		n = l.Count
 	}
+	v.unsettled(t, mv, i, add)
 	if t.Back == nil {
 		if !known && !t.Found && v.mustCount(l) {
 			add(v.uncounted(id, "out", out, mv, fmt.Sprintf("%s: not counted as they came out.", where), l.Count))
@@ -565,31 +505,21 @@ func (v *viewing) lotSnags(t *record.Turn, mv *machine.Move, i int, out string, 
 		return
 	}
 	short := n - back
-	var said []*record.Fact
 	for _, f := range t.Settled[id] {
-		b := f.Of.(*record.LotSettled)
-		switch b.As {
+		switch b := f.Of.(*record.LotSettled); b.As {
 		case "replaced", "as-found":
-			short -= b.Count
+			short = max(min(short, 0), short-b.Count)
 		case "over":
-			short += b.Count
-		default:
-			said = append(said, f)
+			short = min(max(short, 0), short+b.Count)
 		}
 	}
-	if known && back != n || short != 0 {
+	if short != 0 {
 		switch {
-		case short > 0 && len(said) > 0:
-			b := said[len(said)-1].Of.(*record.LotSettled)
-			add(Snag{
-				ID: "fastener-unsettled:" + id + ":" + said[len(said)-1].ID, Kind: "fastener-unsettled", Grade: CountGrade, On: id, Rung: mv.ID,
-				Say: fmt.Sprintf("%s: %s %s.", where, count(short, noun), b.As), Do: "Find it, or fit a new one and say so.",
-				Touches: []Touch{settle(id, "replaced", short, "New "+plural(short, noun)+" fitted")},
-			})
+		case short > 0 && t.Astray(id) > 0: // said already
 		case short > 0:
 			add(Snag{
 				ID: "fastener-short:" + id + ":" + t.Back.ID, Kind: "fastener-short", Grade: CountGrade, On: id, Rung: mv.ID,
-				Say: fmt.Sprintf("%d of %s back in %s.", back, count(n, noun), where), Do: fmt.Sprintf("%s still in tray %s, or say what became of it.", upper(count(short, noun)), tray),
+				Say: fmt.Sprintf("%d of %s back in %s.", back, count(n, noun), where), Do: fmt.Sprintf("%s still in tray %s, or say what became of it.", upper(count(short, noun)), letter),
 				Touches: []Touch{
 					{Label: "All " + fmt.Sprint(n) + " are in", Open: []string{}, Makes: []Make{made("lot.counted", map[string]any{"lot": id, "side": "back", "count": n})}, Half: []Make{}},
 					settle(id, "replaced", short, "New "+plural(short, noun)+" fitted"),
@@ -604,6 +534,50 @@ func (v *viewing) lotSnags(t *record.Turn, mv *machine.Move, i int, out string, 
 			})
 		}
 	}
+}
+
+// lotWords are what one counts of a lot, and how the lot is called.
+func (v *viewing) lotWords(mv *machine.Move, i int) (noun, where string) {
+	kind := v.Map.Fastener(mv.Fasteners[i].Kind)
+	return tray.Noun(kind), mv.Name() + ", " + tray.KindName(kind)
+}
+
+// unsettled: fasteners that were said to be dropped, lost or in another place,
+// until they are found again or replaced. Where a dropped one may lie, the way to
+// it can be planned.
+func (v *viewing) unsettled(t *record.Turn, mv *machine.Move, i int, add func(Snag)) {
+	id := lotID(mv, i)
+	noun, where := v.lotWords(mv, i)
+	n := t.Astray(id)
+	if n == 0 {
+		return
+	}
+	var last *record.Fact
+	for _, f := range t.Settled[id] {
+		if b := f.Of.(*record.LotSettled); b.As == "dropped" || b.As == "lost" || b.As == "swapped" {
+			last = f
+		}
+	}
+	b := last.Of.(*record.LotSettled)
+	say, found := fmt.Sprintf("%s: %s %s", where, count(n, noun), b.As), "Found again"
+	if b.As == "swapped" {
+		say, found = fmt.Sprintf("%s: %s in another place", where, count(n, noun)), "Put right"
+	}
+	s := Snag{
+		ID: "fastener-unsettled:" + id + ":" + last.ID, Kind: "fastener-unsettled", Grade: CountGrade, On: id, Rung: t.Move,
+		Say: say + ".", Do: "Find it, or fit a new one and say so.",
+		Touches: []Touch{settle(id, "found", n, found), settle(id, "replaced", n, "New "+plural(n, noun)+" fitted")},
+	}
+	if it := v.Map.Item(b.Where); it != nil {
+		s.Say = fmt.Sprintf("%s, perhaps into the %s.", say, lower(it.Name))
+		goal := "item:" + it.ID + "=" + string(machine.Away)
+		if v.at[it.ID] != machine.Away && !slices.ContainsFunc(v.Goals, func(g *record.Goal) bool { return g.Goal == goal && g.Open }) {
+			s.Touches = append(s.Touches, Touch{Label: "Plan the way to it", Says: "opens the " + lower(it.Name), Open: []string{}, Makes: []Make{made("goal.added", record.GoalAdded{Goal: goal})}, Half: []Make{}})
+		}
+	} else if b.Where != "" {
+		s.Say = fmt.Sprintf("%s: %s.", say, b.Where)
+	}
+	add(s)
 }
 
 func settle(lot, as string, n int, label string) Touch {

@@ -25,20 +25,15 @@ func (v *viewing) work(goal string) *Side {
 		return s
 	}
 	s.Do = append(s.Do, fmt.Sprintf("New part: *%s*, number %s.", part.Name, part.Number), "Lay new beside old and compare.")
-	for _, c := range part.Compare {
-		say := fmt.Sprintf("%s: %v", upper(c.What), c.Value)
-		if c.ShorterByPercent != nil {
-			say += fmt.Sprintf(", new up to %g %% shorter", *c.ShorterByPercent)
-		}
-		s.Compare = append(s.Compare, say)
+	if part.Unlike {
+		s.Do = append(s.Do, "It *looks different*: its leads go over one at a time, each to the terminal that the diagram names.")
 	}
-	for _, id := range part.CarryOver {
-		s.Do = append(s.Do, fmt.Sprintf("Carry over the *%s* from the old part.", lower(v.itemName(id))))
-	}
-	d := &Touch{Open: []string{}, Makes: []Make{}, Half: []Make{}}
+	s.Lines = v.compare(part)
+	number, compared, carried := comparedOf(part, s.Lines)
+	d := &Touch{Open: append([]string{}, openLines(s.Lines)...), Makes: []Make{}, Half: []Make{}}
 	var names []string
 	for _, piece := range part.Pieces() {
-		fit := made("part.fitted", map[string]any{"part": part.ID, "piece": piece, "number": part.Number, "evidence": v.evidence(part)})
+		fit := made("part.fitted", record.PartFitted{Part: part.ID, Piece: piece, Number: number, Evidence: v.evidence(part), Compared: compared, Carried: carried})
 		c := Choice{Label: v.itemName(piece), Says: "new one in hand, compared", Makes: []Make{fit}}
 		if f := v.Pieces[part.ID+"/"+piece]; f != nil {
 			c.Done, c.Says = true, "new, "+v.name(f.By)
@@ -214,6 +209,7 @@ func (v *viewing) stopped(f *record.Fact) *Side {
 type Sheet struct {
 	Title     string   `json:"title"`
 	Wrong     []string `json:"wrong"`
+	Found     []string `json:"found"` // as it was found, with who says so and when
 	Done      []string `json:"done"`
 	Measured  []Figure `json:"measured"`
 	NotTested []string `json:"not_tested"`
@@ -235,7 +231,7 @@ type Figure struct {
 func (v *viewing) sheet() {
 	job := v.book.Job
 	s := Sheet{
-		Title: job.Title, Wrong: []string{}, Done: []string{}, Measured: []Figure{}, NotTested: []string{}, Who: []string{}, Explained: []string{},
+		Title: job.Title, Wrong: []string{}, Found: []string{}, Done: []string{}, Measured: []Figure{}, NotTested: []string{}, Who: []string{}, Explained: []string{},
 		Note: "Local codes, the maker's data and licensed practice come first. This sheet says who found what, when and with which instrument.",
 	}
 	if job.Words != "" {
@@ -252,7 +248,11 @@ func (v *viewing) sheet() {
 			continue
 		}
 		fitted[b.Part] = append(fitted[b.Part], lower(v.itemName(b.Piece)))
-		how[b.Part] = evidenceSays(b.Evidence)
+		if v.Map.Part(b.Part) != nil {
+			how[b.Part] = evidenceSays(b.Evidence)
+		} else if b.Number != "" { // a part that no map knows
+			how[b.Part] = " Number " + b.Number + "."
+		}
 	}
 	for _, id := range sorted(fitted) {
 		name, number := id, ""
@@ -274,13 +274,22 @@ func (v *viewing) sheet() {
 			s.Done = append(s.Done, fault.Name(v.Map, id)+": mended, nothing was opened.")
 		}
 	}
+	for _, id := range sorted(v.OldParts) {
+		if p := v.Map.Part(id); p != nil {
+			s.Done = append(s.Done, fmt.Sprintf("Old %s: %s.", lower(p.Name), oldTo[v.OldParts[id].Of.(*record.OldPart).To]))
+		}
+	}
+	if used := v.usedUp(); len(used) > 0 {
+		s.Done = append(s.Done, "Used up: "+strings.Join(used, ", ")+".")
+	}
+	s.Found = v.asFound()
 	for _, own := range v.view.Belongings {
 		if own.To != "" {
 			s.Done = append(s.Done, fmt.Sprintf("Found inside: %s, given to %s.", own.What, own.To))
 		}
 	}
 	for _, g := range v.Goals {
-		if g.Reason != "" {
+		if g.Reason != "" && g.Goal != record.Work {
 			s.Done = append(s.Done, fmt.Sprintf("%s: not done, %s.", v.goalName(g.Goal), g.Reason))
 		}
 	}
@@ -452,6 +461,7 @@ func (s *Sheet) markdown(v *viewing) string {
 		}
 	}
 	part("What was wrong", s.Wrong)
+	part("As found", s.Found)
 	part("What was done", s.Done)
 	if len(s.Measured) > 0 {
 		b.WriteString("\n## Measured\n\n| what | value | meter | by | when (UTC) |\n|---|---|---|---|---|\n")

@@ -70,28 +70,6 @@ func upper(s string) string {
 	return string(r)
 }
 
-// noun is what one counts: screws, rings, clips.
-func noun(f *machine.Fastener) string {
-	if f == nil {
-		return "fastener"
-	}
-	switch f.Drive {
-	case "nut", "wire-nut":
-		return "nut"
-	case "clip", "hose-clip":
-		return "clip"
-	case "tab":
-		return "tab"
-	case "spring-ring":
-		return "ring"
-	case "cable-tie":
-		return "tie"
-	case "loose":
-		return "piece"
-	}
-	return "screw"
-}
-
 // spaced is a word of the format as people write it.
 func spaced(word string) string { return strings.ReplaceAll(word, "-", " ") }
 
@@ -103,27 +81,6 @@ func plural(n int, noun string) string {
 }
 
 func count(n int, noun string) string { return fmt.Sprintf("%d %s", n, plural(n, noun)) }
-
-// kindName tells one kind from its look-alikes: drive, size, length.
-func kindName(f *machine.Fastener) string {
-	if f == nil {
-		return "unknown"
-	}
-	if f.Drive == "loose" || f.Drive == "spring-ring" || f.Drive == "clip" || f.Drive == "tab" {
-		return lower(f.Name)
-	}
-	words := upper(f.Drive)
-	if f.Drive == "hex" {
-		words = "hex"
-	}
-	if f.Size != "" {
-		words += " " + f.Size
-	}
-	if f.Length != "" {
-		words += ", " + f.Length + " long"
-	}
-	return words
-}
 
 // outcome is what a move leaves: "front away", "mains off", "mains proven".
 func (v *viewing) outcome(mv *machine.Move) string {
@@ -191,6 +148,9 @@ func (v *viewing) saidShort(f *record.Fact) string {
 	case *record.LotSettled:
 		return "settled, " + lower(v.moveName(moveOf(b.Lot)))
 	case *record.Confirmed:
+		if p := v.Map.Part(moveOf(b.Confirm)); p != nil {
+			return "compared, " + lower(p.Name)
+		}
 		return "tick, " + lower(v.moveName(moveOf(b.Confirm)))
 	case *record.WireConfirmed:
 		return "lead on, " + lower(v.itemName(moveOf(b.Wire)))
@@ -223,6 +183,9 @@ func (v *viewing) saidShort(f *record.Fact) string {
 	case *record.RungOwn:
 		return b.Title
 	case *record.WireSaid:
+		if b.Tag > 0 {
+			return fmt.Sprintf("tag %d on %s", b.Tag, lower(v.onName(b.Wire)))
+		}
 		return "lead is " + leadWords(b)
 	case *record.Stopped:
 		return "stop"
@@ -234,6 +197,29 @@ func (v *viewing) saidShort(f *record.Fact) string {
 		return "explanation"
 	case *record.Left:
 		return "leaving"
+	case *record.TookOver:
+		return "taking over"
+	case *record.LeadMoved:
+		return "lead on " + b.To + " of the new one"
+	case *record.Photo:
+		return "photo, " + lower(v.onName(b.On))
+	case *record.Difference:
+		return "difference, " + lower(v.onName(b.On))
+	case *record.Found:
+		if b.Move != "" {
+			return v.moveName(b.Move) + ", found off"
+		}
+		return v.itemName(b.Item) + ", found " + b.State
+	case *record.Note:
+		return "note, " + lower(v.onName(b.On))
+	case *record.GoalAdded:
+		return "goal: " + lower(v.goalName(b.Goal))
+	case *record.OldPart:
+		return "old part " + oldTo[b.To]
+	case *record.Used:
+		return "used: " + b.What
+	case *record.BenchHas:
+		return "what is at the knee"
 	}
 	return strings.ReplaceAll(f.Kind, ".", " ")
 }

@@ -49,7 +49,7 @@ type Map struct {
 	ID       string   `json:"id" yaml:"id"`
 	Title    string   `json:"title" yaml:"title"`
 	Kind     string   `json:"kind" yaml:"kind"`
-	Maker    string   `json:"maker" yaml:"maker"`
+	Maker    string   `json:"maker,omitempty" yaml:"maker"`
 	Covers   []string `json:"covers,omitempty" yaml:"covers"`
 	Revision int      `json:"revision" yaml:"revision"`
 	Summary  string   `json:"summary,omitempty" yaml:"summary"`
@@ -72,6 +72,10 @@ type Map struct {
 	Circuits   []Circuit       `json:"circuits,omitempty" yaml:"circuits"`
 	Parts      []Part          `json:"parts,omitempty" yaml:"parts"`
 }
+
+// Plain tells whether a map stands for no model at all: it has the energies of a
+// kind and nothing else, for machines that no map covers.
+func (m *Map) Plain() bool { return len(m.Covers) == 0 && len(m.Parts) == 0 }
 
 // Cabinet is the outer size in millimetres.
 type Cabinet struct {

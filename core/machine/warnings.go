@@ -31,6 +31,42 @@ func Warnings(m *Map) []Flaw {
 			}
 		}
 	}
+	return append(out, lacking(m)...)
+}
+
+// lacking is what a map does not have yet that a whole one has. One that was
+// begun on a job lacks most of it.
+func lacking(m *Map) []Flaw {
+	var out []Flaw
+	if m.Plain() {
+		return nil // it has no more on purpose
+	}
+	lacks := func(path, what string, n int) {
+		if n == 0 {
+			out = append(out, Flaw{path, what})
+		}
+	}
+	lacks("maker", "says nobody as the maker", len(m.Maker))
+	lacks("parts", "has no part: nothing can be ordered or planned for", len(m.Parts))
+	lacks("complaints", "has no complaint: no search can begin", len(m.Complaints))
+	lacks("faults", "has no fault: a complaint has nothing to weigh", len(m.Faults))
+	lacks("tests", "has no test: nothing can be found out", len(m.Tests))
+	lacks("finals", "has no final: nothing proves a repair", len(m.Finals))
+	for i := range m.Moves {
+		mv := &m.Moves[i]
+		path := fmt.Sprintf("moves[%d]", i)
+		if strings.HasPrefix(mv.ID, "own-") {
+			out = append(out, Flaw{path + ".id", fmt.Sprintf("%s was begun on a job: give it an id, and its item a place on the face", mv.ID)})
+		}
+		if mv.Back == nil && !mv.OneWay && strings.HasPrefix(mv.ID, "own-") {
+			out = append(out, Flaw{path + ".back", "says nothing of the way back: what must be true before it counts as home?"})
+		}
+		for k, l := range mv.Fasteners {
+			if len(l.At) == 0 && strings.HasPrefix(mv.ID, "own-") {
+				out = append(out, Flaw{fmt.Sprintf("%s.fasteners[%d].at", path, k), "sits nowhere yet: where on the face?"})
+			}
+		}
+	}
 	return out
 }
 

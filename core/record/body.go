@@ -45,6 +45,9 @@ var kinds = map[string]func() body{
 	"cause.answered":  func() body { return &CauseAnswered{} },
 	"decided":         func() body { return &Decided{} },
 	"photo":           func() body { return &Photo{} },
+	"bench.has":       func() body { return &BenchHas{} },
+	"old-part":        func() body { return &OldPart{} },
+	"used":            func() body { return &Used{} },
 	"difference":      func() body { return &Difference{} },
 	"check.result":    func() body { return &CheckResult{} },
 	"final.result":    func() body { return &FinalResult{} },
@@ -104,6 +107,7 @@ type (
 	Proof struct {
 		By       string         `json:"by"` // meter or in-hand
 		Meter    string         `json:"meter,omitempty"`
+		Rated    string         `json:"rated,omitempty"`  // volts for which the meter is rated, of stored charge
 		Before   string         `json:"before,omitempty"` // the meter on a known source
 		Readings []PointReading `json:"readings,omitempty"`
 		After    string         `json:"after,omitempty"`
@@ -115,9 +119,10 @@ type (
 	}
 	// RungOut: a move was made.
 	RungOut struct {
-		Move    string   `json:"move"`
-		Accepts []string `json:"accepts,omitempty"`
-		Proof   *Proof   `json:"proof,omitempty"`
+		Move    string            `json:"move"`
+		Accepts []string          `json:"accepts,omitempty"`
+		Trays   map[string]string `json:"trays,omitempty"` // lot -> the tray that was said
+		Proof   *Proof            `json:"proof,omitempty"`
 	}
 	// RungHalf: begun.
 	RungHalf struct {
@@ -142,6 +147,7 @@ type (
 		Lot     string   `json:"lot"`
 		Side    string   `json:"side"`
 		Count   int      `json:"count"`
+		Tray    string   `json:"tray,omitempty"` // where they were put
 		Settles []string `json:"settles,omitempty"`
 	}
 	// LotSettled says what became of fasteners that do not add up.
@@ -188,7 +194,8 @@ type (
 		Number   string   `json:"number,omitempty"`
 		Evidence string   `json:"evidence,omitempty"`
 		Carried  []string `json:"carried,omitempty"`
-		Reason   string   `json:"reason,omitempty"` // why one of a set was kept
+		Compared []string `json:"compared,omitempty"` // what was compared between old and new
+		Reason   string   `json:"reason,omitempty"`   // why one of a set was kept
 	}
 	// RungOwn is a rung that the map does not know.
 	RungOwn struct {
@@ -200,6 +207,10 @@ type (
 		Lots    []OwnLot        `json:"lots,omitempty"`
 		Wires   []OwnWire       `json:"wires,omitempty"`
 		Minutes machine.Minutes `json:"minutes"`
+		Type    string          `json:"type,omitempty"`  // of the item that it takes off; part where nothing is said
+		Keyed   bool            `json:"keyed,omitempty"` // of a plug
+		Earth   bool            `json:"earth,omitempty"`
+		LiveOK  []string        `json:"live_ok,omitempty"`
 	}
 	// OwnLot is fasteners of one kind that an own rung undoes.
 	OwnLot struct {
@@ -291,11 +302,30 @@ type (
 		Wire string  `json:"wire,omitempty"`
 		Say  string  `json:"say,omitempty"`
 	}
-	// Difference is what was found other than the map says.
+	// Difference is what was found other than the map says. One that names a drive
+	// or size corrects the lot that it is on, for this job.
 	Difference struct {
-		On   string `json:"on"`
-		Says string `json:"says"`
-		Is   string `json:"is"`
+		On    string `json:"on"`
+		Says  string `json:"says"`
+		Is    string `json:"is"`
+		Drive string `json:"drive,omitempty"`
+		Size  string `json:"size,omitempty"`
+	}
+	// BenchHas is what the technician has at the knee: so many trays, these
+	// drivers ("hex 1/4 in").
+	BenchHas struct {
+		Trays   *int     `json:"trays,omitempty"`
+		Drivers []string `json:"drivers,omitempty"`
+	}
+	// OldPart is what became of the part that came off.
+	OldPart struct {
+		Part string `json:"part"`
+		To   string `json:"to"` // customer, company, scrap
+	}
+	// Used is what was used up and is not in the map's list.
+	Used struct {
+		What  string `json:"what"`
+		Count int    `json:"count,omitempty"`
 	}
 	// Note is a text on something.
 	Note struct {
@@ -422,7 +452,7 @@ func (b *RungOut) check() error {
 			return errors.New("a reading stands between two points")
 		}
 	}
-	return texts(b.Proof.Meter, b.Proof.Before, b.Proof.After)
+	return texts(b.Proof.Meter, b.Proof.Rated, b.Proof.Before, b.Proof.After)
 }
 
 func side(s string) error { return oneOf("side", s, "out", "back") }
@@ -440,7 +470,7 @@ func (b *LotCounted) check() error {
 
 func (b *LotSettled) check() error {
 	return errors.Join(named("lot", b.Lot), counted(b.Count), texts(b.Where),
-		oneOf("as", b.As, "lost", "dropped", "replaced", "swapped", "over", "as-found"))
+		oneOf("as", b.As, "lost", "dropped", "replaced", "swapped", "over", "as-found", "found"))
 }
 
 func (b *WireConfirmed) check() error { return named("wire", b.Wire, "on", b.On) }
@@ -467,6 +497,7 @@ func (b *PartFitted) check() error {
 // Most of each that one fact may hold.
 const (
 	mostLots  = 20
+	mostTrays = 60
 	mostWires = 60
 	mostPins  = 60
 )
@@ -490,6 +521,11 @@ func (b *RungOwn) check() error {
 	}
 	for _, w := range b.Wires {
 		if err := errors.Join(named("terminal", w.Terminal), texts(w.Colour, w.Stripe)); err != nil {
+			return err
+		}
+	}
+	if b.Type != "" {
+		if err := oneOf("type", b.Type, machine.ItemTypes...); err != nil {
 			return err
 		}
 	}
@@ -572,8 +608,29 @@ func (b *Photo) check() error {
 }
 
 func (b *Difference) check() error {
-	return errors.Join(said("on", b.On), said("is", b.Is), texts(b.Says))
+	if b.Drive != "" {
+		if err := oneOf("drive", b.Drive, machine.Drives...); err != nil {
+			return err
+		}
+	}
+	return errors.Join(said("on", b.On), said("is", b.Is), texts(b.Says, b.Size))
 }
+
+func (b *BenchHas) check() error {
+	if b.Trays != nil && (*b.Trays < 0 || *b.Trays > mostTrays) {
+		return fmt.Errorf("trays run from 0 to %d, not %d", mostTrays, *b.Trays)
+	}
+	if len(b.Drivers) > mostWires {
+		return fmt.Errorf("%d drivers are taken at most", mostWires)
+	}
+	return texts(b.Drivers...)
+}
+
+func (b *OldPart) check() error {
+	return errors.Join(named("part", b.Part), oneOf("to", b.To, "customer", "company", "scrap"))
+}
+
+func (b *Used) check() error { return errors.Join(said("what", b.What), counted(b.Count)) }
 
 func (b *Note) check() error      { return errors.Join(said("text", b.Text), texts(b.On)) }
 func (b *Inspected) check() error { return errors.Join(snagID(b.Snag), said("finding", b.Finding)) }

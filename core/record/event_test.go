@@ -141,6 +141,7 @@ func TestEveryKindReadsItsOwnExample(t *testing.T) {
 		"belonging": `{"what":"coins, 2.30","where":"base","to":"customer"}`, "reading.taken": `{"test":"element-ohms","value":"11.4 ohm","meter":"m-4","leads":"0.2 ohm","ambient":"19 C","supply":null,"fitted":false}`,
 		"test.result": `{"test":"drum-by-hand","outcome":"no-drag","evidence":"seen"}`, "cause.answered": `{"fault":"cutoff-open","cause":"air-path","answer":"blocked at the wall"}`,
 		"decided": `{"choice":"repair","figures":{"minutes":40},"by":"customer"}`, "photo": `{"sha256":"` + strings.Repeat("0f", 32) + `","on":"front-off","pins":[{"x":0.4,"y":0.2,"wire":"timer/C"}]}`,
+		"bench.has": `{"trays":6,"drivers":["hex 1/4 in","phillips 2"]}`, "old-part": `{"part":"rollers","to":"customer"}`, "used": `{"what":"cable ties","count":2}`,
 		"difference": `{"on":"front-off","says":"3 screws","is":"4 screws"}`,
 		"signed-off": `{"customer":"Mr A","not_tested":["heat"]}`, "withdrawn": `{"event":"x"}`,
 	}

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strconv"
+	"strings"
 
 	"evensteps/core/machine"
 )
@@ -26,7 +28,7 @@ func withOwn(m *machine.Map, own []*RungOwn) (out *machine.Map, strange map[stri
 			continue // said twice: the first stands, a change is a withdrawal and a new one
 		}
 		mv := machine.Move{
-			ID: b.ID, Title: b.Title, Face: b.Face, Minutes: b.Minutes,
+			ID: b.ID, Title: b.Title, Face: b.Face, Minutes: b.Minutes, LiveOK: b.LiveOK,
 			Takes: map[string]machine.Level{b.ID: machine.Away}, Needs: machine.Needs{},
 		}
 		for _, id := range slices.Sorted(maps.Keys(b.Needs)) {
@@ -38,12 +40,21 @@ func withOwn(m *machine.Map, own []*RungOwn) (out *machine.Map, strange map[stri
 			}
 			mv.Needs[id] = level
 		}
+		for i := range m.Energies {
+			// What is inside a machine with stored charge waits for its proof.
+			if e := &m.Energies[i]; e.Kind == "charge" && b.Face == "inside" && !slices.Contains(b.LiveOK, e.ID) {
+				mv.Needs[e.ID] = machine.Proven
+			}
+		}
 		for k, l := range b.Lots {
 			kind := machine.Fastener{ID: fmt.Sprintf("%s/%d", b.ID, k+1), Name: l.Drive + " " + l.Size, Drive: l.Drive, Size: l.Size, Length: l.Length}
 			out.Fasteners = append(out.Fasteners, kind)
 			mv.Fasteners = append(mv.Fasteners, machine.Lot{Kind: kind.ID, Count: l.Count})
 		}
-		item := machine.Item{ID: b.ID, Name: b.Title, Type: "part", Face: b.Face}
+		item := machine.Item{ID: b.ID, Name: b.Title, Type: b.Type, Face: b.Face, Keyed: b.Keyed, Earth: b.Earth}
+		if item.Type == "" {
+			item.Type = "part"
+		}
 		if len(b.Wires) > 0 {
 			item.Type = "connector"
 			for _, w := range b.Wires {
@@ -53,8 +64,12 @@ func withOwn(m *machine.Map, own []*RungOwn) (out *machine.Map, strange map[stri
 		out.Items = append(out.Items, item)
 		out.Moves = append(out.Moves, mv)
 		for _, id := range b.Before {
-			if id == b.ID || m.Move(id) == nil {
+			if id == b.ID || out.Move(id) == nil {
 				strange[b.ID] = id
+				continue
+			}
+			if leadsTo(out, mv.Needs, id) {
+				strange[b.ID] = out.Move(id).Name() + " first, which it was to be out before; that order is left out"
 				continue
 			}
 			block(out.Move(id), b.ID)
@@ -80,4 +95,68 @@ func block(mv *machine.Move, item string) {
 	}
 	back.Needs = &home
 	mv.Back = &back
+}
+
+// leadsTo tells whether these needs can be met only once a move was made: then
+// nothing that has them can be out before it.
+func leadsTo(m *machine.Map, needs machine.Needs, move string) bool {
+	seen := map[string]bool{}
+	var look func(needs machine.Needs) bool
+	look = func(needs machine.Needs) bool {
+		for id, level := range needs {
+			if seen[id] {
+				continue
+			}
+			seen[id] = true
+			all, any := true, false
+			for i := range m.Moves {
+				mv := &m.Moves[i]
+				if mv.Takes[id].Rank() < level.Rank() || mv.Takes[id] == "" {
+					continue
+				}
+				any = true
+				if mv.ID != move && !look(mv.Needs) {
+					all = false
+				}
+			}
+			if any && all {
+				return true
+			}
+		}
+		return false
+	}
+	return look(needs)
+}
+
+// corrected is the map with the drives and sizes that were found other than it
+// says, for this job alone. The last that was said of a lot counts.
+func corrected(m *machine.Map, differs []*Difference) *machine.Map {
+	out := m
+	for _, d := range differs {
+		if d.Drive == "" {
+			continue
+		}
+		move, n, _ := strings.Cut(d.On, "/")
+		k, err := strconv.Atoi(n)
+		mv := m.Move(move)
+		if mv == nil || err != nil || k < 1 || k > len(mv.Fasteners) {
+			continue
+		}
+		if out == m {
+			copied := *m
+			out = &copied
+			out.Moves, out.Fasteners = slices.Clone(m.Moves), slices.Clone(m.Fasteners)
+		}
+		kind := machine.Fastener{ID: d.On, Name: strings.TrimSpace(d.Drive + " " + d.Size), Drive: d.Drive, Size: d.Size}
+		at := slices.IndexFunc(out.Fasteners, func(f machine.Fastener) bool { return f.ID == d.On })
+		if at >= 0 {
+			out.Fasteners[at] = kind
+		} else {
+			out.Fasteners = append(out.Fasteners, kind)
+		}
+		own := out.Move(move)
+		own.Fasteners = slices.Clone(own.Fasteners)
+		own.Fasteners[k-1].Kind = d.On
+	}
+	return out
 }

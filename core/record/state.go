@@ -30,6 +30,7 @@ type State struct {
 	Said     map[string]string // move -> why its proof does not count
 
 	Found      map[string]machine.Level // items missing from the start
+	AsFound    []*Fact                  // what was so before the record began, as it was said
 	Records    map[string]*Fact         // "MOVE/ID" -> what was recorded on the way in
 	Temps      []*Temp                  // temporaries, in the order they were spoken of
 	Belongings []*Fact                  // the last word on each thing found inside
@@ -41,6 +42,12 @@ type State struct {
 	Decided    *Fact                    // the last decision
 	Photos     []*Fact
 	Differs    []*Fact // differences from the map
+	Notes      []*Fact
+	Bench      BenchHas         // what is at the knee, the last that was said of each
+	OldParts   map[string]*Fact // part -> what became of the old one
+	Used       []*Fact          // what was used up besides
+	Compared   map[string]*Fact // "PART/compare/N", "PART/carry/ITEM" -> ticked at the work
+	OwnRungs   map[string]*Fact // own rung -> what was said of it
 
 	Here     []string
 	Raised   []*Raised
@@ -78,6 +85,7 @@ type Turn struct {
 	Confirms map[string]*Fact            // confirmation -> ticked
 	Wires    map[string]*Fact            // wire -> confirmed at its terminal
 	Earths   map[string]*Fact            // earth item -> its reading after it came back
+	Trays    map[string]string           // lot -> the tray in which it was put
 	Found    bool                        // made before the record began
 	ByEnergy bool                        // undone by a restoring outside the ladder
 }
@@ -154,9 +162,11 @@ func (k *Folds) Fold(m *machine.Map, facts []Fact) *State {
 		Answers: map[string]string{}, Proofs: map[string]*Proven{}, Checks: map[string]*CheckState{},
 		Finals: map[string]*Fact{}, Pieces: map[string]*Fact{}, Said: map[string]string{}, Gone: map[string]bool{},
 		Found: map[string]machine.Level{}, Records: map[string]*Fact{}, Readings: map[string]*Fact{}, Results: map[string]*Fact{}, Causes: map[string]*Fact{}, Wires: map[string][]*Fact{},
+		OldParts: map[string]*Fact{}, OwnRungs: map[string]*Fact{}, Compared: map[string]*Fact{},
 	}
 	var touched []string
 	var own []*RungOwn
+	var differs []*Difference
 	for i := range facts {
 		if w, ok := facts[i].Of.(*Withdrawn); ok {
 			s.Gone[w.Event] = true
@@ -180,9 +190,11 @@ func (k *Folds) Fold(m *machine.Map, facts []Fact) *State {
 			}
 		case *RungOwn:
 			own = append(own, b)
+		case *Difference:
+			differs = append(differs, b)
 		}
 	}
-	whole, strange := withOwn(m, own)
+	whole, strange := withOwn(corrected(m, differs), own)
 	s.Whole, s.Map = whole, k.with(whole, s.Answers, touched)
 	s.Facts = make([]Fact, 0, len(facts))
 	g := &folder{State: s, whole: m, strange: strange}
@@ -284,6 +296,9 @@ func (g *folder) fold(f *Fact) {
 	case *LotCounted:
 		g.counted(b, f)
 	case *RungOwn:
+		if g.OwnRungs[b.ID] == nil {
+			g.OwnRungs[b.ID] = f
+		}
 		if what := g.strange[b.ID]; what != "" {
 			g.raise("hangs", f.ID, f).Other = what
 		}
@@ -323,14 +338,30 @@ func (g *folder) fold(f *Fact) {
 		g.Photos = append(g.Photos, f)
 	case *Difference:
 		g.Differs = append(g.Differs, f)
+	case *Note:
+		g.Notes = append(g.Notes, f)
+	case *BenchHas:
+		if b.Trays != nil {
+			g.Bench.Trays = b.Trays
+		}
+		if b.Drivers != nil {
+			g.Bench.Drivers = b.Drivers
+		}
+	case *OldPart:
+		g.OldParts[b.Part] = f
+	case *Used:
+		g.Used = append(g.Used, f)
 	case *LotSettled:
 		t := g.turn(moveOf(b.Lot), "back")
 		t.Settled[b.Lot] = append(t.Settled[b.Lot], f)
 	case *WireConfirmed:
 		g.wire(b, f)
 	case *Confirmed:
-		t := g.turn(moveOf(b.Confirm), "back")
-		t.Confirms[b.Confirm] = f
+		if strings.Contains(b.Confirm, "/compare/") || strings.Contains(b.Confirm, "/carry/") { // at the work, between the ways
+			g.Compared[b.Confirm] = f
+		} else {
+			g.turn(moveOf(b.Confirm), "back").Confirms[b.Confirm] = f
+		}
 	case *EnergyRestored:
 		g.restore(b.Energy, f)
 	case *CheckResult:
@@ -368,6 +399,10 @@ func (g *folder) here(person string, is bool) {
 		g.Here = append(g.Here, person)
 	}
 }
+
+// Work is the goal of a job on a machine without a map: it is open until
+// somebody says that the work is done.
+const Work = "work:machine"
 
 func (g *folder) openGoal(goal string) *Goal {
 	for _, o := range g.Goals {
@@ -419,7 +454,7 @@ func (g *folder) turn(move, side string) *Turn {
 	}
 	t := &Turn{
 		Move: move, Half: map[string]bool{}, Counts: map[string]map[string]*Fact{}, Accepts: map[string]bool{},
-		Settled: map[string][]*Fact{}, Confirms: map[string]*Fact{}, Wires: map[string]*Fact{}, Earths: map[string]*Fact{},
+		Settled: map[string][]*Fact{}, Confirms: map[string]*Fact{}, Wires: map[string]*Fact{}, Earths: map[string]*Fact{}, Trays: map[string]string{},
 	}
 	g.Turns = append(g.Turns, t)
 	return t
@@ -434,11 +469,13 @@ func (g *folder) found(b *Found, f *Fact) {
 	if b.Move == "" {
 		r := g.raise("missing-part", b.Item, f)
 		r.Other = b.State
+		g.AsFound = append(g.AsFound, f)
 		if b.Level.Rank() > 0 {
 			g.Found[b.Item] = b.Level
 		}
 		return
 	}
+	g.AsFound = append(g.AsFound, f)
 	t := g.turn(b.Move, "out")
 	t.Outs, t.Found = append(t.Outs, f), true
 	g.stand(b.Move, f)
@@ -518,6 +555,7 @@ func (g *folder) out(b *RungOut, f *Fact) {
 	for _, a := range b.Accepts {
 		t.Accepts[a+"|out"] = true
 	}
+	maps.Copy(t.Trays, b.Trays)
 	if mv == nil || mv.MeasureFirst == "" {
 		delete(g.Said, b.Move)
 	}
@@ -576,7 +614,7 @@ func (g *folder) judge(how, id string, p *Proof) (highest, why string) {
 	if how != "meter" {
 		return "", ""
 	}
-	m := energy.Measured{Meter: p.Meter, Before: p.Before, After: p.After}
+	m := energy.Measured{Meter: p.Meter, Rated: p.Rated, Before: p.Before, After: p.After}
 	for _, r := range p.Readings {
 		m.Readings = append(m.Readings, energy.Reading{Between: [2]string{r.Between[0], r.Between[1]}, Value: r.Value})
 	}
@@ -787,6 +825,9 @@ func (g *folder) counted(b *LotCounted, f *Fact) {
 		}
 	}
 	t.Counts[key][f.By] = f
+	if b.Tray != "" && b.Side == "out" {
+		t.Trays[b.Lot] = b.Tray
+	}
 }
 
 func (g *folder) wire(b *WireConfirmed, f *Fact) {
@@ -1026,4 +1067,19 @@ func (t *Turn) Total(lot string, mapCount int, side string) (count int, known, d
 		return mapCount, true, false
 	}
 	return 0, false, false
+}
+
+// Astray is how many of a lot are neither in their tray nor at home: dropped,
+// lost or in another place, and not found again or replaced since.
+func (t *Turn) Astray(lot string) int {
+	n := 0
+	for _, f := range t.Settled[lot] {
+		switch b := f.Of.(*LotSettled); b.As {
+		case "dropped", "lost", "swapped":
+			n += b.Count
+		case "found", "replaced":
+			n -= b.Count
+		}
+	}
+	return max(0, n)
 }

@@ -6,6 +6,7 @@
 package mapfile
 
 import (
+	"encoding/json"
 	"errors"
 	"fmt"
 	"os"
@@ -81,6 +82,20 @@ func Read(name string, data []byte) (*machine.Map, error) {
 		faults[i] = Fault{name, p.line, p.column, f.Path + ": " + f.Message}
 	}
 	return nil, faults
+}
+
+// Write writes a map as YAML, its keys in the order of the format. The error is
+// of a map that holds what no file can.
+func Write(m *machine.Map) ([]byte, error) {
+	text, err := json.Marshal(m)
+	if err != nil {
+		return nil, fmt.Errorf("writing a map: %w", err)
+	}
+	out, err := yaml.JSONToYAML(text)
+	if err != nil {
+		return nil, fmt.Errorf("writing a map: %w", err)
+	}
+	return out, nil
 }
 
 // ReadFile reads and checks the map in a file.

@@ -1,0 +1,112 @@
+package ladder
+
+import (
+	"slices"
+
+	"evensteps/core/lead"
+	"evensteps/core/machine"
+)
+
+// Next is a rung that may share the touch of the one that is on.
+type Next struct {
+	Move  string   `json:"move"`
+	Title string   `json:"title"`
+	Do    []string `json:"do"`
+	Says  string   `json:"says"`
+}
+
+// mostTogether is how many harmless rungs share a touch.
+const mostTogether = 3
+
+// together lets harmless rungs at the same face, one after the other in the
+// plan, share one touch. What must be looked at by itself never does: proofs,
+// energies, leads and earths, gas, weight, what is by feel, what must be
+// counted, what needs a ticket or a second person.
+func (v *viewing) together() {
+	c := v.view.Current
+	if c.Kind != "out" && c.Kind != "back" {
+		return
+	}
+	var ids []string
+	if c.Kind == "out" {
+		ids = v.wayIn()
+	} else {
+		for _, s := range v.wayBack() {
+			if s.Check != "" || s.By != "" {
+				break
+			}
+			ids = append(ids, s.Undo)
+		}
+	}
+	var sides []*Side
+	for _, id := range ids[:min(len(ids), mostTogether)] {
+		mv := v.Map.Move(id)
+		s := v.sideOf(id, c.Side)
+		if s == nil || !v.harmless(mv, s) || len(sides) > 0 && s.Stand != sides[0].Stand {
+			break
+		}
+		sides = append(sides, s)
+	}
+	if len(sides) < 2 {
+		return
+	}
+	first := sides[0]
+	t := &Touch{Open: []string{}, Half: []Make{}}
+	var names, says []string
+	for i, s := range sides {
+		mv := v.Map.Move(ids[i])
+		names = append(names, lower(mv.Name()))
+		if s.Done.Says != "" {
+			says = append(says, s.Done.Says)
+		}
+		t.Makes = append(t.Makes, s.Done.Makes...)
+		if i > 0 {
+			first.Then = append(first.Then, Next{mv.ID, s.Title, s.Do, s.Done.Says})
+		}
+	}
+	t.Label = "Both: " + and(names)
+	if len(sides) > 2 {
+		t.Label = "All three: " + and(names)
+	}
+	t.Says = joined(says)
+	first.Together = t
+}
+
+// joined says each thing once.
+func joined(says []string) string {
+	out := ""
+	for i, s := range says {
+		if i > 0 {
+			out += "; "
+		}
+		out += s
+	}
+	return out
+}
+
+func (v *viewing) sideOf(move, side string) *Side {
+	for i := range v.view.Rungs {
+		if r := &v.view.Rungs[i]; r.ID == move && r.Kind != "check" {
+			if side == "out" {
+				return r.OutSide
+			}
+			return r.Home
+		}
+	}
+	return nil
+}
+
+// harmless tells whether a rung may share a touch with its neighbours.
+func (v *viewing) harmless(mv *machine.Move, s *Side) bool {
+	if s.Done == nil || len(s.Done.Open) > 0 || s.Proof != nil || s.Ticket != "" || s.Blind || s.People > 1 || len(s.Hazards) > 0 || len(s.Lines) > 0 || len(s.Do) == 0 {
+		return false
+	}
+	for id := range mv.Takes {
+		it := v.Map.Item(id)
+		if v.Map.Energy(id) != nil || it != nil && (it.Earth || it.Type == "belt" || it.Type == "pipe" || it.Type == "drum") {
+			return false
+		}
+	}
+	return !slices.ContainsFunc(s.Plugs, func(p Plug) bool { return !p.Keyed || p.Rule != lead.None }) &&
+		!slices.ContainsFunc(s.Lots, func(l Lot) bool { return l.MustCount || l.Counted != nil || l.Astray > 0 })
+}
