@@ -68,7 +68,7 @@ var must = map[string][]string{
 }
 
 func required(s *jsonschema.Schema) {
-	s.Required = []string{"format", "id", "title", "kind", "maker", "revision", "moves"}
+	s.Required = []string{"format", "id", "title", "kind", "revision", "moves"}
 	for name, def := range s.Definitions {
 		def.Required = must[name]
 	}
