@@ -35,7 +35,7 @@ func TestFillingTwiceChangesNothing(t *testing.T) {
 	assert.Equal(t, first, again)
 	jobs, err := s.Jobs(ctx)
 	require.NoError(t, err)
-	assert.Len(t, jobs, 14)
+	assert.Len(t, jobs, 18)
 	m, err := s.Map(ctx, "tidemoor-tv6", 3)
 	require.NoError(t, err)
 	for job, want := range map[string]struct{ headline, current string }{

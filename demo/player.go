@@ -104,6 +104,9 @@ func (p *Player) Step() (bool, error) {
 		if c.Task.Done == nil {
 			return true, p.make(c.Task.Choices[0].Makes, "")
 		}
+		if len(c.Task.Done.Open) > 0 {
+			return true, p.lines(c.Task.Lines)
+		}
 		return true, p.touch(c.Task.Done, p.value(c.Task, c.Move+c.Goal))
 	case "out", "back", "check":
 		for _, r := range v.Rungs {
@@ -134,28 +137,23 @@ func (p *Player) side(id string, s *ladder.Side) error {
 	p.Take(45 * time.Second)
 	for _, l := range s.Lots {
 		if l.MustCount && l.Counted == nil {
-			if err := p.Record("lot.counted", record.LotCounted{Lot: l.Lot, Side: l.Side, Count: l.Count}); err != nil {
+			body := record.LotCounted{Lot: l.Lot, Side: l.Side, Count: l.Count}
+			if l.Side == "out" {
+				body.Tray = l.Tray
+			}
+			if err := p.Record("lot.counted", body); err != nil {
 				return err
 			}
 			p.Take(5 * time.Second)
 		}
 	}
 	for _, g := range s.Plugs {
-		for _, w := range g.Wires {
-			if w.Confirm != nil && !w.Confirmed {
-				if err := p.record(w.Confirm.Kind, w.Confirm.Body); err != nil {
-					return err
-				}
-			}
+		if err := p.leads(&g); err != nil {
+			return err
 		}
 	}
-	for _, l := range s.Lines {
-		if !l.Ticked {
-			if err := p.make([]ladder.Make{l.Tick}, p.lineValue(l)); err != nil {
-				return err
-			}
-			p.Take(4 * time.Second)
-		}
+	if err := p.lines(s.Lines); err != nil {
+		return err
 	}
 	// The side is looked at again: what Done records depends on what was counted.
 	v := p.View()
@@ -179,11 +177,55 @@ func (p *Player) side(id string, s *ladder.Side) error {
 	return fmt.Errorf("the view has no current rung %s", id)
 }
 
+// leads tags, moves or confirms each lead of a card that still wants it, and
+// writes down what a photo would show.
+func (p *Player) leads(g *ladder.Plug) error {
+	if g.Picture && !g.Pictured {
+		if err := p.make([]ladder.Make{*g.Instead}, ""); err != nil {
+			return err
+		}
+	}
+	for _, w := range g.Wires {
+		var err error
+		switch {
+		case w.Confirm != nil && !w.Confirmed:
+			err = p.record(w.Confirm.Kind, w.Confirm.Body)
+		case w.Tick == nil || w.Ticked:
+		case w.Tick.Kind == "lead.moved":
+			err = p.Record("lead.moved", record.LeadMoved{From: w.Wire, To: w.Terminal, Proof: "one for one"})
+		default:
+			err = p.record(w.Tick.Kind, w.Tick.Body)
+		}
+		if err != nil {
+			return err
+		}
+		p.Take(6 * time.Second)
+	}
+	return nil
+}
+
+// lines ticks what must be true, or gives it its value. What may be left out is.
+func (p *Player) lines(lines []ladder.Line) error {
+	for _, l := range lines {
+		if l.Ticked || l.May {
+			continue
+		}
+		if err := p.make([]ladder.Make{l.Tick}, p.lineValue(l)); err != nil {
+			return err
+		}
+		p.Take(4 * time.Second)
+	}
+	return nil
+}
+
 // prove measures every pair of points dead and touches Done with that.
 func (p *Player) prove(s *ladder.Side) error {
 	proof := record.Proof{By: "meter", Meter: "m-4", Before: "230 V", After: "231 V"}
 	if s.Proof.Unit != "V" {
 		proof.Meter, proof.Before, proof.After = "g-2", "21 "+s.Proof.Unit, "0 "+s.Proof.Unit
+	}
+	if s.Proof.Rated != "" {
+		proof.Meter, proof.Rated = "m-9", "5000 V"
 	}
 	for i, pair := range s.Proof.Points {
 		proof.Readings = append(proof.Readings, record.PointReading{Between: pair[:], Value: fmt.Sprintf("0.%d %s", 3-i%3, s.Proof.Unit)})
@@ -219,6 +261,8 @@ func (p *Player) lineValue(l ladder.Line) string {
 	switch {
 	case l.Ask == "":
 		return ""
+	case l.Kind == "compare":
+		return l.Ask
 	case l.Was != "":
 		return l.Was
 	case l.Kind == "earth":

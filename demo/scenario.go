@@ -52,6 +52,7 @@ var sites = []store.Site{
 
 // meters of the demo's company. The accuracy is of an invented handheld meter.
 var meters = []store.Meter{
+	{ID: "m-9", Name: "High-voltage probe 9, to 5 kV", Accuracy: map[string]string{"voltage": "3%+5@1V"}},
 	{ID: "m-4", Name: "Handheld meter 4", Accuracy: map[string]string{"resistance": "0.9%+3@0.1ohm", "voltage": "1.2%+5@0.1V"}},
 	{ID: "sim-1", Name: "Simulated multimeter", Accuracy: map[string]string{"resistance": "0.5%+2@0.01ohm", "voltage": "0.5%+2@0.01V"}},
 }
@@ -63,6 +64,7 @@ var appliances = []store.Appliance{
 	{ID: "school-dryer", SiteID: "school", Name: "dryer", Model: "TV6-230", Serial: "L-20977"},
 	{ID: "school-oven", SiteID: "school", Name: "oven", Model: "BO2", Serial: "B-11720"},
 	{ID: "smokehouse-dryer", SiteID: "smokehouse", Name: "dryer", Model: "TV6-230-G", Serial: "L-22816"},
+	{ID: "smokehouse-oven", SiteID: "smokehouse", Name: "oven", Model: "QX7", Serial: "Q-00912"},
 	{ID: "point-dryer", SiteID: "point", Name: "dryer", Model: "TV6-230", Serial: "L-18873"},
 	{ID: "point-dishwasher", SiteID: "point", Name: "dishwasher", Model: "SD1", Serial: "S-40206"},
 	{ID: "chapel-dryer", SiteID: "chapel", Name: "dryer", Model: "TV6-230", Serial: "L-19005"},
@@ -226,6 +228,30 @@ var scenes = []scene{
 		play: func(*Player) error { return nil },
 	},
 	{
+		// Boxed in by a floor that was laid later: the loom is changed in place.
+		id: "j-115", appliance: "inn-dishwasher", complaint: "burnt", words: "smells of burnt hair under the door",
+		machine: "sundmarr-sd1", by: "ilse", ago: 3 * time.Hour, goal: "replace:loom", answers: map[string]string{"floor": "boxed"},
+		play: func(*Player) error { return nil },
+	},
+	{
+		// Hung over a range: a ticket holder and a helper.
+		id: "j-116", appliance: "cabin-14-microwave", complaint: "hums", words: "growls like a boat engine and nothing gets warm",
+		machine: "halvarsk-mw9", by: "odda", ago: 4 * time.Hour, goal: "replace:capacitor",
+		play: func(*Player) error { return nil },
+	},
+	{
+		// A substitute that looks different: wired lead by lead.
+		id: "j-117", appliance: "cabin-21-dryer", complaint: "not-turning", words: "the knob turns and nothing happens",
+		by: "jonna", ago: 5 * time.Hour, goal: "replace:timer",
+		play: func(*Player) error { return nil },
+	},
+	{
+		// No map covers it: worked on rungs of one's own.
+		id: "j-118", appliance: "smokehouse-oven", words: "the door hangs and the smoke comes out",
+		machine: "plain-oven", by: "tuure", ago: 6 * time.Hour, goal: record.Work,
+		play: func(*Player) error { return nil },
+	},
+	{
 		// Even and signed off, with the cause of the failure found.
 		id: "j-112", appliance: "pilot-dryer", complaint: "no-heat", words: "cold, and it smelled of dust before",
 		by: "odda", ago: 6 * 24 * time.Hour, goal: "replace:cutoff",
@@ -320,7 +346,8 @@ func (sc *scene) fill(ctx context.Context, s *store.Store, m *machine.Map, seed 
 	if kept.LastNum > 0 {
 		return nil
 	}
-	job := ladder.Job{ID: sc.id, Complaint: sc.complaint, Words: sc.words, People: map[string]ladder.Person{}}
+	trays := ladder.UsualTrays
+	job := ladder.Job{ID: sc.id, Complaint: sc.complaint, Words: sc.words, People: map[string]ladder.Person{}, Trays: &trays}
 	for _, person := range People {
 		job.People[person.ID] = ladder.Person{Name: person.Name, Tickets: person.Tickets}
 	}

@@ -36,6 +36,9 @@ func TestMain(m *testing.M) {
 	os.Exit(code)
 }
 
+// longest is how long one page is worked at the most.
+const longest = 4 * time.Minute
+
 // play opens a page and works it. What goes wrong leaves a picture.
 func play(t *testing.T, path string, work func(h stage.Hands)) {
 	t.Helper()
@@ -47,7 +50,7 @@ func playAt(t *testing.T, path string, width, height int, work func(h stage.Hand
 	page, err := set.Page(path, width, height)
 	require.NoError(t, err)
 	page = page.CancelTimeout()
-	err = rod.Try(func() { work(stage.Hands{Page: page}) })
+	err = rod.Try(func() { work(stage.Hands{Page: page.Timeout(longest)}) })
 	if err != nil || t.Failed() {
 		file := filepath.Join(os.TempDir(), strings.ReplaceAll(t.Name(), "/", "-")+".png")
 		_ = stage.Shot(page.Timeout(10*time.Second), file)
@@ -129,7 +132,7 @@ func TestAWholeJobFromSignInToEven(t *testing.T) {
 		require.Equal(t, "Hang the front", h.Title(), "the check stands before the front")
 		assert.Contains(t, h.Text(), "The drum is loose")
 		h.Ready()
-		assert.Contains(t, h.Done(), "2 plugs on, 4 screws home from C, 2 home from B")
+		assert.Contains(t, h.Done(), "2 plugs on, 4 screws home from D, 2 home from C")
 		require.Equal(t, "Join the front earth lead", h.Title())
 		assert.Contains(t, h.Text(), "Front earth lead to the frame", "an earth is measured, not ticked")
 		h.Done()
@@ -171,7 +174,7 @@ func TestASessionThatEndsInTheMiddleOfARung(t *testing.T) {
 		h.On("Hang the front")
 		before := len(events(t, "j-102"))
 		h.Page.MustSetCookies() // forgets them all: signed out without knowing
-		h.Touch("All 4: 4 screws home from tray C")
+		h.Touch("All 4: 4 screws home from tray D")
 		h.Says("signed out, 1 waiting")
 		h.Touch("The drum rim lies inside the felt")
 		h.Says("signed out, 2 waiting")
@@ -290,8 +293,9 @@ func TestTypedTextStaysText(t *testing.T) {
 		h.Touch("Open: Inn at the narrows, dryer 1")
 		h.On("Switch the wall isolator off")
 		h.Touch("Not as shown")
-		h.Page.MustElement(`[role="dialog"] textarea`).MustInput(text)
 		h.Touch("It cannot be done this way")
+		h.Page.MustElement(`[role="dialog"] textarea`).MustInput(text)
+		h.Touch("It cannot be done this way: plan another")
 		h.Says("There is no way on from here")
 		h.Says("المسمار مفقود")
 		h.Says(`<img src=x onerror="window.hurt=1">`)

@@ -52,6 +52,7 @@ type CallHeard struct {
 	Machine    string          `json:"machine"`
 	How        string          `json:"how" doc:"Why it is this map"`
 	Nearest    bool            `json:"nearest" doc:"No map covers the model; this one is only the nearest of its kind"`
+	Plain      string          `json:"plain" doc:"The map of its kind's energies alone, to work without a map; empty where that is not offered"`
 	Complaints []CallComplaint `json:"complaints" doc:"The best match first"`
 	Complaint  string          `json:"complaint"`
 	Asks       []CallAsk       `json:"asks" doc:"What matters and is not known yet"`
@@ -199,6 +200,12 @@ func (s *Server) heard(ctx context.Context, said CallSaid) (CallHeard, error) {
 	out.How = "covers " + found.Pattern
 	if out.Nearest {
 		out.How = "No map covers this model. This is the nearest of its kind: counts, leads and ways may differ."
+		if p := call.PlainFor(maps, m.Kind); p != nil {
+			out.Plain = p.ID
+		}
+	}
+	if m.Plain() {
+		out.How = "No map covers this model. It is worked on rungs of your own, from the energies of its kind."
 	}
 	answers := sound(m, said.Answers)
 	with := m.With(answers)
@@ -314,6 +321,11 @@ func (s *Server) answered(ctx context.Context, j store.Job, answers map[string]s
 	}
 	for _, o := range slices.Sorted(maps.Keys(answers)) {
 		if err := add(o, "option.answered", record.OptionAnswered{Option: o, Value: answers[o]}); err != nil {
+			return err
+		}
+	}
+	if m, err := s.store.Map(ctx, j.MapID, j.MapRevision); err == nil && m.Plain() {
+		if err := add("work", "goal.added", record.GoalAdded{Goal: record.Work}); err != nil {
 			return err
 		}
 	}

@@ -9,6 +9,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"evensteps/core/ladder"
+	"evensteps/core/machine"
+	"evensteps/core/machine/mapfile"
 	"evensteps/store"
 )
 
@@ -34,8 +36,56 @@ func (s *Server) jobs() {
 			return &jobOut{JobDocument{known, j.MapID, j.MapRevision}}, nil
 		})
 
+	type mapOut struct {
+		ContentType string `header:"Content-Type"`
+		Disposition string `header:"Content-Disposition"`
+		Body        []byte
+	}
+	huma.Register(s.api, huma.Operation{OperationID: "get-job-map", Method: http.MethodGet, Path: "/jobs/{job}/map", Summary: "The job's map with its own rungs and corrections, as YAML: the beginning of a map, or of its next revision"},
+		func(ctx context.Context, in *jobIn) (*mapOut, error) {
+			j, known, err := s.job(ctx, in.Job)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			var m *machine.Map
+			if err := s.books.with(ctx, j, known, func(b *ladder.Book) { m = b.Draft(j.Appliance.Model) }); err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			text, err := mapfile.Write(m)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			return &mapOut{"application/yaml", `attachment; filename="` + m.ID + `.yaml"`, text}, nil
+		})
+
 	looks(s, "view", "The view of a job, as devices make it themselves", (*ladder.Book).View)
 	looks(s, "find", "What is wrong: suspects and the next test, as devices weigh it themselves", (*ladder.Book).Find)
+	looks(s, "lists", "What can be named on a job's machine", (*ladder.Book).Lists)
+	type tryIn struct {
+		Job  string `path:"job" maxLength:"80"`
+		Body struct {
+			Makes []ladder.Make `json:"makes" maxItems:"50"`
+		}
+	}
+	type tryOut struct{ Body *ladder.Tried }
+	huma.Register(s.api, huma.Operation{OperationID: "try", Method: http.MethodPost, Path: "/jobs/{job}/try", Summary: "What some records would change, as devices try it themselves; nothing is kept"},
+		func(ctx context.Context, in *tryIn) (*tryOut, error) {
+			j, known, err := s.job(ctx, in.Job)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			var o tryOut
+			var wrong error
+			if err := s.books.with(ctx, j, known, func(b *ladder.Book) {
+				o.Body, wrong = b.Try(ladder.Viewer{Person: person(ctx).ID}, time.Now(), in.Body.Makes)
+			}); err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			if wrong != nil {
+				return nil, huma.Error422UnprocessableEntity(wrong.Error())
+			}
+			return &o, nil
+		})
 	looks(s, "decide", "What to fit and what it takes, as devices reckon it themselves",
 		func(b *ladder.Book, viewer ladder.Viewer, now time.Time) *ladder.Decide {
 			return b.Decide(viewer, now, nil)
@@ -81,6 +131,8 @@ func (s *Server) known(ctx context.Context, j store.Job) (ladder.Job, error) {
 		ID: j.ID, Title: j.Appliance.Site.Name + ", " + j.Appliance.Name, Place: j.Appliance.Site.Island, Complaint: j.Complaint, Words: j.Words,
 		People: map[string]ladder.Person{}, Meters: map[string]ladder.Meter{},
 	}
+	trays := ladder.UsualTrays
+	out.Trays = &trays
 	people, err := s.store.People(ctx)
 	if err != nil {
 		return out, err

@@ -35,7 +35,7 @@ func TestTodayKeepsItsRowsUntilAFactComesIn(t *testing.T) {
 	require.Equal(t, ladder.NotBegun, rowOf(t, d, "j-101").Stage)
 	kept, err := s.store.TodayRows(t.Context())
 	require.NoError(t, err)
-	require.Len(t, kept, 14)
+	require.Len(t, kept, 18)
 	before := kept["j-101"]
 
 	rowOf(t, d, "j-101")
@@ -70,6 +70,6 @@ func TestTheWorkerAndTheRebuild(t *testing.T) {
 	require.NoError(t, s.store.DropTodayRows(t.Context()))
 	n, err := s.server.Rebuild(t.Context())
 	require.NoError(t, err)
-	assert.Equal(t, 14, n)
+	assert.Equal(t, 18, n)
 	assert.Equal(t, before, rowOf(t, d, "j-102"))
 }

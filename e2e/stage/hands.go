@@ -50,13 +50,13 @@ func (h Hands) Touch(words string) {
 // Button finds a button by how its text or name begins.
 func (h Hands) Button(words string) *rod.Element {
 	return h.patient().Page.MustElementByJS(`words => [...document.querySelectorAll("button")].find(b =>
-		!b.disabled && ((b.getAttribute("aria-label") ?? "").startsWith(words) || b.textContent.trim().startsWith(words))) ?? null`, words)
+		!b.disabled && b.getClientRects().length > 0 && ((b.getAttribute("aria-label") ?? "").startsWith(words) || b.textContent.trim().startsWith(words))) ?? null`, words)
 }
 
 // Has tells whether such a button is there now.
 func (h Hands) Has(words string) bool {
 	return h.Page.MustEval(`words => [...document.querySelectorAll("button")].some(b =>
-		!b.disabled && ((b.getAttribute("aria-label") ?? "").startsWith(words) || b.textContent.trim().startsWith(words)))`, words).Bool()
+		!b.disabled && b.getClientRects().length > 0 && ((b.getAttribute("aria-label") ?? "").startsWith(words) || b.textContent.trim().startsWith(words)))`, words).Bool()
 }
 
 // Title is the heading of what is on.
@@ -92,15 +92,36 @@ func (h Hands) Type(id, text string) {
 	h.Page.MustElement("#proof-" + id).MustSelectAllText().MustInput(text)
 }
 
-// Prove types the readings of a dead single-phase supply.
+// Prove types the readings of something that is off: dead wires, a gauge that
+// falls to nothing, a thing that is cool.
 func (h Hands) Prove() {
-	h.Type("meter", "4")
-	h.Type("before", "230")
-	h.Type("L-N", "0.3")
-	h.Type("L-PE", "0.1")
-	h.Type("N-PE", "0.1")
-	h.Type("after", "231")
+	var ids []string
+	for _, field := range h.Page.MustElements(`main input[id^="proof-"]`) {
+		ids = append(ids, strings.TrimPrefix(*field.MustAttribute("id"), "proof-"))
+	}
+	unit := h.Page.MustEval(`() => document.querySelector("#proof-before").parentElement.innerText.trim()`).Str()
+	for _, id := range ids {
+		value, known := map[string]map[string]string{
+			"V":    {"before": "230", "after": "231"},
+			"mbar": {"before": "2100", "after": "0"},
+			"°C":   {"before": "31", "after": "31"},
+		}[unit][id]
+		switch {
+		case id == "meter":
+			value = "4"
+		case id == "rated":
+			value = "5000"
+		case !known:
+			value = map[string]string{"V": "0.3", "mbar": "0.2", "°C": "24"}[unit]
+		}
+		h.Type(id, value)
+	}
 }
+
+// settled counts what the present rung no longer asks for.
+const settled = `() => document.querySelectorAll('main button[aria-pressed="true"]').length
+	- [...document.querySelectorAll("main output")].filter(o => o.textContent === "?").length
+	- [...document.querySelectorAll("main button")].filter(b => b.textContent === "Written down instead").length`
 
 // Ready does what the present rung still asks for: counts, ticks, readings.
 func (h Hands) Ready() {
@@ -113,18 +134,19 @@ func (h Hands) Ready() {
 	for range 30 {
 		done := h.Page.MustEval(`() => {
 			const open = [...document.querySelectorAll('main [role="group"]')].find(g => g.querySelector("output")?.textContent === "?");
-			if (open) return [...open.querySelectorAll("button")].find(b => /^(All|The one)/.test(b.textContent)).getAttribute("aria-label");
-			const tick = document.querySelector('main button[aria-pressed="false"]');
-			return tick && !tick.disabled && !document.body.innerText.includes("At the bench.") ? tick.textContent : "";
+			if (open) return [...open.querySelectorAll("button")].find(b => /^(All|The one|.* empty$)/.test(b.textContent)).getAttribute("aria-label");
+			const instead = [...document.querySelectorAll("main button")].find(b => b.textContent === "Written down instead");
+			if (instead) return instead.textContent;
+			const ticks = [...document.querySelectorAll('main button[aria-pressed="false"]')];
+			const tick = ticks.find(b => !b.disabled && (!document.body.innerText.includes("At the bench.") || /the same as the old|carried over/.test(b.textContent)));
+			return tick ? tick.getAttribute("aria-label") ?? tick.textContent : "";
 		}`).Str()
 		if done == "" {
 			return
 		}
-		before := h.Page.MustEval(`() => document.querySelectorAll('main button[aria-pressed="true"]').length
-			- [...document.querySelectorAll("main output")].filter(o => o.textContent === "?").length`).Int()
+		before := h.Page.MustEval(settled).Int()
 		h.Page.MustElementByJS(`text => [...document.querySelectorAll("main button")].find(b => b.getAttribute("aria-label") === text || b.textContent === text) ?? null`, done).MustClick()
-		h.Page.MustWait(`before => document.querySelectorAll('main button[aria-pressed="true"]').length
-			- [...document.querySelectorAll("main output")].filter(o => o.textContent === "?").length > before`, before)
+		h.Page.MustWait(`before => (`+settled+`)() > before`, before)
 	}
 	panic(fmt.Sprintf("the rung %q never comes ready", h.Title()))
 }
@@ -132,7 +154,7 @@ func (h Hands) Ready() {
 // Values gives every line that asks for one a value: what came off, or the
 // example that stands with it.
 func (h Hands) Values() {
-	const open = `main [data-state="open"] input`
+	const open = `main [data-state="open"]:not([data-optional]) input`
 	for h.Page.MustHas(open) {
 		field := h.Page.MustElement(open)
 		id := *field.MustAttribute("id")

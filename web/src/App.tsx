@@ -24,8 +24,8 @@ const Wait = styled.div`
   gap: 16px;
 `;
 
-const screenOf = (rest = ""): Screen =>
-  rest === "even" || rest === "find" || rest === "decide" ? rest : "ladder";
+const screens: Screen[] = ["even", "find", "decide", "hands", "hand-over"];
+const screenOf = (rest = ""): Screen => screens.find((s) => s === rest) ?? "ladder";
 
 /** One job stays open while one goes between its ladder and its even screen. */
 function Job() {

@@ -5,6 +5,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./App";
 import { GlobalStyle } from "./parts/global";
+import { Holding } from "./parts/Hold";
 import { Lit } from "./parts/Lit";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 2_000 } } });
@@ -14,7 +15,9 @@ createRoot(document.getElementById("root")!).render(
     <Lit>
       <GlobalStyle />
       <QueryClientProvider client={queries}>
-        <App />
+        <Holding>
+          <App />
+        </Holding>
       </QueryClientProvider>
     </Lit>
   </StrictMode>,

@@ -124,6 +124,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/jobs/{job}/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What can be named on a job's machine */
+        get: operations["get-lists"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/jobs/{job}/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The job's map with its own rungs and corrections, as YAML: the beginning of a map, or of its next revision */
+        get: operations["get-job-map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/jobs/{job}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What some records would change, as devices try it themselves; nothing is kept */
+        post: operations["try"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/jobs/{job}/view": {
         parameters: {
             query?: never;
@@ -358,6 +409,16 @@ export interface components {
             no_plan?: boolean;
             option: string;
         };
+        Bag: {
+            label: string;
+            lot: string;
+        };
+        Band: {
+            /** Format: double */
+            p50: number;
+            /** Format: double */
+            p80: number;
+        };
         Call: {
             answers?: {
                 [key: string]: string;
@@ -407,6 +468,8 @@ export interface components {
             map: string;
             /** @description No map covers the model; this one is only the nearest of its kind */
             nearest: boolean;
+            /** @description The map of its kind's energies alone, to work without a map; empty where that is not offered */
+            plain: string;
             /** Format: int64 */
             revision: number;
         };
@@ -477,6 +540,22 @@ export interface components {
             who: string[];
             why: components["schemas"]["Row"][];
             worth: components["schemas"]["Worth"];
+        };
+        Differs: {
+            by: string;
+            is: string;
+            on: string;
+            says: string;
+            what: string;
+        };
+        Drawing: {
+            caption: string;
+            /** Format: double */
+            height: number;
+            says: string;
+            strokes: components["schemas"]["Stroke"][];
+            /** Format: double */
+            width: number;
         };
         Earlier: {
             say: string;
@@ -642,6 +721,28 @@ export interface components {
             open: boolean;
             reason?: string;
         };
+        Goes: {
+            lot: string;
+            say: string;
+            tray: string;
+        };
+        HandOver: {
+            bring: string[];
+            hurts: components["schemas"]["Row"][];
+            inside: components["schemas"]["Row"][];
+            last: components["schemas"]["Stamp"];
+            leads: components["schemas"]["Row"][];
+            machine: string;
+            next: string[];
+            notes: components["schemas"]["Remark"][];
+            off: components["schemas"]["Row"][];
+            open: string[];
+            since: components["schemas"]["Remark"][];
+            state: string;
+            tag: string[];
+            title: string;
+            trays: components["schemas"]["Row"][];
+        };
         Job: {
             closed?: {
                 [key: string]: number;
@@ -659,6 +760,8 @@ export interface components {
             /** Format: double */
             rate?: number;
             title?: string;
+            /** Format: int64 */
+            trays?: number;
             words?: string;
         };
         JobDocument: {
@@ -713,6 +816,7 @@ export interface components {
             event: string;
             kind: string;
             line: string;
+            may: boolean;
             or: components["schemas"]["Choice"][];
             said: string;
             say: string;
@@ -725,28 +829,47 @@ export interface components {
             name: string;
             state: string;
         };
+        Lists: {
+            items: components["schemas"]["Named"][];
+            kinds: components["schemas"]["Named"][];
+            moves: components["schemas"]["Named"][];
+            parts: components["schemas"]["Named"][];
+            tests: components["schemas"]["Named"][];
+        };
         Loose: {
             move: string;
             say: string;
         };
         Lot: {
+            /** Format: int64 */
+            astray: number;
             at: number[][];
+            bag: string;
             /** Format: int64 */
             count: number;
             /** Format: int64 */
             counted: number | null;
+            differs: string;
+            driver: string;
+            drops: string;
+            empties: boolean;
+            fit: string;
             hidden: boolean;
             kind: string;
             loosen: boolean;
             lot: string;
             must_count: boolean;
             noun: string;
+            or: components["schemas"]["Choice"][];
             side: string;
+            tally: components["schemas"]["Make"];
             tray: string;
+            why: string;
         };
         LotIn: {
             /** Format: int64 */
             count: number;
+            home: string;
             lot: string;
         };
         Make: {
@@ -780,6 +903,18 @@ export interface components {
             /** Format: double */
             turns_and_tools_in: number;
         };
+        Named: {
+            id: string;
+            name: string;
+            note: string;
+            on: boolean;
+        };
+        Next: {
+            do: string[];
+            move: string;
+            says: string;
+            title: string;
+        };
         NoPlan: {
             code: string;
             message: string;
@@ -808,20 +943,13 @@ export interface components {
             name: string;
             tickets?: string[];
         };
-        Picture: {
-            face: string;
+        Pin: {
+            say?: string;
+            wire?: string;
             /** Format: double */
-            height: number;
-            marks: components["schemas"]["PictureDot"][];
-            shapes: components["schemas"]["Shape"][];
+            x: number;
             /** Format: double */
-            width: number;
-        };
-        PictureDot: {
-            at: number[];
-            drive: string;
-            hidden: boolean;
-            tray: string;
+            y: number;
         };
         Place: {
             id: string;
@@ -859,10 +987,17 @@ export interface components {
             way_in: string[];
         };
         Plug: {
+            instead: components["schemas"]["Make"];
             item: string;
             keyed: boolean;
             name: string;
             note: string;
+            one_by_one: string;
+            open: boolean;
+            picture: boolean;
+            pictured: boolean;
+            rule: string;
+            warn: string[];
             wires: components["schemas"]["Wire"][];
         };
         ProofAsk: {
@@ -873,6 +1008,7 @@ export interface components {
             move: string;
             note: string;
             points: string[][];
+            rated: string;
             unit: string;
         };
         Proposal: {
@@ -894,6 +1030,12 @@ export interface components {
             why: string;
         };
         Reason: {
+            by: string;
+            text: string;
+        };
+        Remark: {
+            /** Format: date-time */
+            at: string;
             by: string;
             text: string;
         };
@@ -934,18 +1076,10 @@ export interface components {
              */
             wall: string;
         };
-        Shape: {
-            area: number[];
-            at: number[];
-            item: string;
-            lit: boolean;
-            name: string;
-            off: boolean;
-            type: string;
-        };
         Sheet: {
             done: string[];
             explained: string[];
+            found: string[];
             markdown: string;
             measured: components["schemas"]["Figure"][];
             not_tested: string[];
@@ -953,6 +1087,16 @@ export interface components {
             title: string;
             who: string[];
             wrong: string[];
+        };
+        Shown: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            event: string;
+            on: string;
+            pins: components["schemas"]["Pin"][];
+            sha256: string;
+            what: string;
         };
         Shows: {
             /** Format: double */
@@ -972,17 +1116,21 @@ export interface components {
             lines: components["schemas"]["Line"][];
             lots: components["schemas"]["Lot"][];
             meter: components["schemas"]["MeterAsk"];
+            notes: components["schemas"]["Remark"][];
             pass: string;
             /** Format: int64 */
             people: number;
-            picture: components["schemas"]["Picture"];
+            photos: components["schemas"]["Shown"][];
+            picture: components["schemas"]["Drawing"];
             plugs: components["schemas"]["Plug"][];
             ppe: string[];
             proof: components["schemas"]["ProofAsk"];
             said: string;
             stand: string;
+            then: components["schemas"]["Next"][];
             ticket: string;
             title: string;
+            together: components["schemas"]["Touch"];
             tools: string[];
             value: string;
             view: string;
@@ -1015,6 +1163,20 @@ export interface components {
             by?: string;
             check?: string;
             undo?: string;
+        };
+        Stroke: {
+            as: string;
+            /** Format: double */
+            h: number;
+            kind: string;
+            path: string;
+            text: string;
+            /** Format: double */
+            w: number;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
         };
         Suspect: {
             about: string;
@@ -1063,21 +1225,36 @@ export interface components {
             to_come: number;
             tray: string;
         };
+        Tried: {
+            bring: string[];
+            more: components["schemas"]["Band"];
+            rungs: string[];
+            says: string;
+            stuck: string;
+            trays: components["schemas"]["Goes"][];
+            warn: string[];
+        };
+        TryInBody: {
+            makes: components["schemas"]["Make"][];
+        };
         Undo: {
             events: string[];
             say: string;
         };
         View: {
             arrive: components["schemas"]["Make"][];
+            bags: components["schemas"]["Bag"][];
             belongings: components["schemas"]["Own"][];
             between: components["schemas"]["Row"][];
             closed: boolean;
             current: components["schemas"]["Current"];
             cuts: components["schemas"]["Cut"][];
+            differences: components["schemas"]["Differs"][];
             energies: components["schemas"]["Energy"][];
             even: boolean;
             foot: components["schemas"]["Foot"];
             goals: components["schemas"]["Goal"][];
+            hand_over: components["schemas"]["HandOver"];
             headline: string;
             here: string[];
             inside: components["schemas"]["Row"][];
@@ -1135,11 +1312,22 @@ export interface components {
             title: string;
         };
         Wire: {
+            also: string;
             colour: string;
             confirm: components["schemas"]["Make"];
             confirmed: boolean;
+            differs: string[];
+            moved: string;
+            place: string;
+            proof: string;
+            say: components["schemas"]["Make"];
+            says: string;
             stripe: string;
+            /** Format: int64 */
+            tag: number;
             terminal: string;
+            tick: components["schemas"]["Make"];
+            ticked: boolean;
             wire: string;
         };
         Worth: {
@@ -1409,6 +1597,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Find"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lists"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-job-map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    try: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tried"];
                 };
             };
             /** @description Error */

@@ -1,6 +1,12 @@
 import styled from "styled-components";
-import type { View } from "../api/client";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import type { Make, View } from "../api/client";
+import { Plain } from "../parts/Buttons";
+import { HoldSwitches } from "../parts/Hold";
 import { TorchSwitch } from "../parts/Lit";
+import { AddGoal } from "./AddGoal";
+import { AtTheKnee } from "./AtTheKnee";
 import { moreBelow } from "../parts/scroll";
 
 const Column = styled.aside`
@@ -64,6 +70,17 @@ const List = styled.ul`
   }
 `;
 
+const Ways = styled.div`
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 8px;
+  margin-top: 8px;
+  > button {
+    padding: 6px 10px;
+    font-size: ${(p) => p.theme.glance};
+  }
+`;
+
 const Nothing = styled.p`
   padding: 6px 12px;
   background: ${(p) => p.theme.sheet};
@@ -72,7 +89,9 @@ const Nothing = styled.p`
 `;
 
 /** What is at the technician's knee: trays, what is off, plugs apart, and what is between here and even. */
-export function Bench({ view }: { view: View }) {
+export function Bench({ view, record }: { view: View; record: (makes: Make[]) => Promise<boolean> }) {
+  const go = useNavigate();
+  const [asked, setAsked] = useState<"goal" | "knee">();
   const going = view.current.kind === "out";
   const empty = view.trays.filter((t) => !going && !t.lit && t.holds === 0);
   const trays = view.trays.filter((t) => !empty.includes(t));
@@ -95,7 +114,7 @@ export function Bench({ view }: { view: View }) {
               ) : t.go_home > 0 ? (
                 <b>{t.go_home} go home now</b>
               ) : (
-                t.from || "empty"
+                t.lots.map((l) => `${t.lots.length > 1 ? `${l.count} ` : ""}${l.home}`).join(", ") || "empty"
               )}
             </Tray>
           ))}
@@ -105,6 +124,16 @@ export function Bench({ view }: { view: View }) {
         <Nothing>
           {empty.map((t) => t.tray).join(", ")}: {empty.length === 1 ? "empty" : "all empty"}
         </Nothing>
+      )}
+      {view.bags.length > 0 && (
+        <List>
+          {view.bags.map((b) => (
+            <li key={b.lot}>
+              <span>Bag</span>
+              <span>{b.label}</span>
+            </li>
+          ))}
+        </List>
       )}
       <h2>{going ? "Off the machine" : "Still off the machine"}</h2>
       {view.off.length === 0 ? (
@@ -152,13 +181,45 @@ export function Bench({ view }: { view: View }) {
             {view.plugs.map((p) => (
               <li key={p.item}>
                 <span>{p.name}</span>
-                <span>{p.keyed ? "keyed" : "not keyed"}</span>
+                <span>
+                  {p.wires.some((w) => w.tag > 0)
+                    ? `tags ${p.wires
+                        .filter((w) => w.tag > 0)
+                        .map((w) => w.tag)
+                        .join(", ")}`
+                    : p.keyed
+                      ? "keyed"
+                      : "not keyed"}
+                </span>
               </li>
             ))}
           </List>
         </>
       )}
-      <TorchSwitch />
+      {view.differences.length > 0 && (
+        <>
+          <h2>Other than the map says</h2>
+          <List>
+            {view.differences.map((d, i) => (
+              <li key={i}>
+                <span>{d.what}</span>
+                <span>{d.is}</span>
+              </li>
+            ))}
+          </List>
+        </>
+      )}
+      <Ways>
+        <Plain onPress={() => void go(`/jobs/${view.job}/even`)}>Even</Plain>
+        <Plain onPress={() => void go(`/jobs/${view.job}/hands`)}>Hands busy</Plain>
+        <Plain onPress={() => setAsked("goal")}>Add to the job</Plain>
+        <Plain onPress={() => setAsked("knee")}>At the knee</Plain>
+        <Plain onPress={() => void go(`/jobs/${view.job}/hand-over`)}>Hand over</Plain>
+        <TorchSwitch />
+        <HoldSwitches />
+      </Ways>
+      {asked === "goal" && <AddGoal view={view} record={record} onClose={() => setAsked(undefined)} />}
+      {asked === "knee" && <AtTheKnee view={view} record={record} onClose={() => setAsked(undefined)} />}
     </Column>
   );
 }

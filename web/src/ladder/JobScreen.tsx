@@ -8,13 +8,17 @@ import type { JobHere } from "../offline/useJob";
 import { Action, Done, Plain, Strong, useOnce } from "../parts/Buttons";
 import { Lower } from "../parts/Frame";
 import { Complaint, Dialogue, Field } from "../parts/Sheets";
-import { band, Heard } from "../parts/text";
+import { useHold } from "../parts/Hold";
+import { band, Heard, Line } from "../parts/text";
+import { useCamera } from "../photos/TakePhoto";
 import { phone, upright } from "../parts/theme";
 import { LyingLadder } from "../today/LyingLadder";
 import { Ladder } from "./Ladder";
+import { NotAsShown } from "./NotAsShown";
 import { stillToMeasure, withProof, type ProofDraft } from "./proof";
 import { stillToRead, withReading } from "./ReadingFields";
 import { RungView } from "./RungView";
+import { stepOf } from "./step";
 import { Strip } from "./Strip";
 
 const Screen = styled.div`
@@ -83,7 +87,7 @@ const Places = styled.nav`
   display: none;
   ${phone} {
     display: grid;
-    grid-template-columns: repeat(3, 1fr);
+    grid-template-columns: repeat(4, 1fr);
     grid-column: 1 / -1;
     background: ${(p) => p.theme.sheet};
     border-top: 2px solid ${(p) => p.theme.ink};
@@ -125,21 +129,13 @@ const Middle = styled.main`
   }
 `;
 
-/** What is on now: which side of which rung, or a task between the ways. */
-function stepOf(view: View): { side?: Side; which: "out" | "back"; key: string } {
-  const { current } = view;
-  const key = `${current.kind}:${current.move ?? current.goal ?? ""}`;
-  if (current.task) return { side: current.task, which: current.kind === "work" ? "out" : "back", key };
-  const rung = view.rungs.find((r) => r.current);
-  const side = (current.side === "out" ? rung?.out_side : rung?.back_side) ?? undefined;
-  return { side, which: current.side === "out" ? "out" : "back", key };
-}
-
 /** The job: its ladder, the rung that is on, the bench, and the actions below. */
 export function JobScreen({ job, view }: { job: JobHere; view: View }) {
   const go = useNavigate();
   const [shown, setShown] = useState<string>();
-  const [other, setOther] = useState(false);
+  const [other, setOther] = useState<"" | "own">();
+  const [wrong, setWrong] = useState("");
+  const hold = useHold();
   const [place, setPlace] = useState<PlaceName>("rung");
   const [drafts, setDrafts] = useState<Record<string, ProofDraft>>({});
   const step = stepOf(view);
@@ -151,6 +147,13 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
     setPlace("rung");
     return job.record([...view.arrive, ...makes]);
   };
+  const photo = useCamera({
+    onFailed: setWrong,
+    onTaken: (sha256) => {
+      setWrong("");
+      return record([{ kind: "photo", body: { sha256, on: photoOn(view) } }]);
+    },
+  });
   const undo = useOnce(() => {
     if (view.undo) void record(withdrawing(view.undo.events));
   });
@@ -174,8 +177,12 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
   const failed = useOnce(() => side?.failed && void record(side.failed.makes));
 
   const onKey = (event: KeyboardEvent) => {
-    const act = { " ": done, PageDown: done, z: undo, n: () => setOther(true) }[event.key];
-    if (!act || event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
+    const act = { " ": done, PageDown: done, z: undo, n: () => setOther(""), p: () => photo.open() }[
+      event.key
+    ];
+    const letter = /^[a-z]$/.test(event.key);
+    if (!act || event.repeat || event.ctrlKey || event.metaKey || event.altKey || (letter && !hold.letters))
+      return;
     event.preventDefault();
     act();
   };
@@ -201,6 +208,8 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
         )}
       </div>
     );
+  } else if (view.current.kind === "own" && side) {
+    middle = <OwnWork view={view} side={side} record={record} onOwn={() => setOther("own")} />;
   } else if (side) {
     middle = (
       <RungView
@@ -252,20 +261,16 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
         {middle}
       </Place>
       <Place $name="bench" $on={place}>
-        <Bench view={view} />
+        <Bench view={view} record={record} />
       </Place>
-      {job.refused && (
+      {(job.refused ?? wrong) && (
         <Told>
-          <Complaint role="alert">{job.refused}</Complaint>
+          <Complaint role="alert">{job.refused ?? wrong}</Complaint>
         </Told>
       )}
-      <Lower>
+      {photo.input}
+      <Lower $left={hold.left}>
         {view.undo && <Action label="Undo" says={view.undo.say} letter="Z" onPress={undo} />}
-        <Action
-          label="Even"
-          says={view.even ? "nothing short" : view.headline.toLowerCase()}
-          onPress={() => void go(`/jobs/${view.job}/even`)}
-        />
         {looked ? (
           <Done
             side="even"
@@ -276,13 +281,16 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
           />
         ) : (
           <>
-            {(view.current.kind === "out" || view.current.kind === "back") && (
-              <Action label="Not as shown" letter="N" onPress={() => setOther(true)} />
+            {working.includes(view.current.kind) && (
+              <>
+                <Action label="Not as shown" letter="N" onPress={() => setOther("")} />
+                <Action label={photo.busy ? "Keeping …" : "Photo"} letter="P" onPress={photo.open} />
+              </>
             )}
             {side?.failed && <Action label={side.failed.label} says={side.failed.says} onPress={failed} />}
             {touch && (
               <Done
-                side={["work", "survey", "test"].includes(view.current.kind) ? "even" : which}
+                side={["work", "survey", "test", "own"].includes(view.current.kind) ? "even" : which}
                 label={touch.label}
                 says={touch.says}
                 open={open}
@@ -305,9 +313,80 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
             {name[0]?.toUpperCase() + name.slice(1)}
           </PlaceButton>
         ))}
+        <PlaceButton $on={false} onPress={() => void go(`/jobs/${view.job}/even`)}>
+          Even
+        </PlaceButton>
       </Places>
-      <Other view={view} open={other} onClose={() => setOther(false)} record={record} />
+      {other !== undefined && (
+        <NotAsShown
+          view={view}
+          side={side}
+          open
+          first={other}
+          onClose={() => setOther(undefined)}
+          record={record}
+        />
+      )}
     </Screen>
+  );
+}
+
+/** The steps at which something may be other than shown, or photographed. */
+const working = ["out", "back", "work", "test", "survey", "check", "own", "final"];
+
+/** What a photo taken now hangs on: the rung that is on, or the test. */
+const photoOn = (view: View) =>
+  view.current.move ?? view.current.goal?.replace(/^(test|replace|item):/, "").replace(/=.*$/, "") ?? "";
+
+interface OwnWorkProps {
+  view: View;
+  side: Side;
+  record: (makes: Make[]) => Promise<boolean>;
+  onOwn: () => void;
+}
+
+/** A machine without a map: what can hurt is shut off, then each thing that comes off becomes a rung. */
+function OwnWork({ view, side, record, onOwn }: OwnWorkProps) {
+  const [fitted, setFitted] = useState("");
+  const [number, setNumber] = useState("");
+  return (
+    <Middle>
+      <h1>{side.title}</h1>
+      <p>{side.view}</p>
+      {side.do.map((line) => (
+        <p key={line}>
+          <Line text={line} />
+        </p>
+      ))}
+      {side.choices.map((c) => (
+        <Strong key={c.label} onPress={() => void record(c.makes)}>
+          {c.label}
+        </Strong>
+      ))}
+      <Strong onPress={onOwn}>Something comes off: a rung of its own</Strong>
+      <Field>
+        A part fitted: what
+        <input value={fitted} maxLength={60} onChange={(e) => setFitted(e.target.value)} />
+      </Field>
+      <Field>
+        Its number, as printed on it
+        <input value={number} maxLength={40} onChange={(e) => setNumber(e.target.value)} />
+      </Field>
+      <Plain
+        isDisabled={!fitted.trim()}
+        onPress={() => {
+          const part = fitted.trim();
+          setFitted("");
+          setNumber("");
+          void record([
+            { kind: "part.fitted", body: { part, piece: part, number: number.trim(), evidence: "seen" } },
+          ]);
+        }}
+      >
+        It is fitted
+      </Plain>
+      <small>{view.standing}</small>
+    </Middle>
   );
 }
 
@@ -373,47 +452,5 @@ function Lift({ record }: { record: (makes: Make[]) => Promise<boolean> }) {
         </Strong>
       </Dialogue>
     </>
-  );
-}
-
-interface OtherProps {
-  view: View;
-  open: boolean;
-  onClose: () => void;
-  record: (makes: Make[]) => Promise<boolean>;
-}
-
-/** Not as shown: it cannot be done, or something is to be noted. */
-function Other({ view, open, onClose, record }: OtherProps) {
-  const [text, setText] = useState("");
-  const { move, side } = view.current;
-  const send = (make: Make) => {
-    setText("");
-    onClose();
-    void record([make]);
-  };
-  return (
-    <Dialogue title="Not as shown" open={open} onClose={onClose}>
-      <Field>
-        What is different?
-        <textarea
-          value={text}
-          maxLength={2000}
-          rows={3}
-          onChange={(e) => setText(e.target.value)}
-          autoFocus
-        />
-      </Field>
-      <Strong isDisabled={!text.trim()} onPress={() => send({ kind: "note", body: { text, on: move } })}>
-        Note it and go on
-      </Strong>
-      <Plain
-        isDisabled={!text.trim()}
-        onPress={() => send({ kind: "rung.not-done", body: { move, side, reason: text, bars: true } })}
-      >
-        It cannot be done this way: plan another
-      </Plain>
-      <Plain onPress={onClose}>It is as shown</Plain>
-    </Dialogue>
   );
 }

@@ -15,6 +15,7 @@ const line = (over: Partial<Line>): Line => ({
   said: "",
   ticked: false,
   bad: false,
+  may: false,
   event: "",
   tick: { kind: "confirmed", body: { confirm: "belt-off/confirm/1" } },
   or: [],

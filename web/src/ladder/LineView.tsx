@@ -54,14 +54,16 @@ interface ValueFieldProps {
   value: string;
   onChange: (value: string) => void;
   onEnter?: () => void;
+  /** It may be left out. */
+  optional?: boolean;
   children?: React.ReactNode;
 }
 
 /** A value as people write it, with an example of how. */
 export function ValueField(props: ValueFieldProps) {
-  const { id, label, ask, note, state = "open", value, onChange, onEnter, children } = props;
+  const { id, label, ask, note, state = "open", value, onChange, onEnter, optional, children } = props;
   return (
-    <Row $state={state} data-state={state}>
+    <Row $state={state} data-state={state} data-optional={optional || undefined}>
       <label htmlFor={id}>
         {label}
         <small>{note || `such as ${ask}`}</small>
@@ -108,6 +110,7 @@ export function LineView({ line, looking, record }: LineViewProps) {
         value={value}
         onChange={setDraft}
         onEnter={send}
+        optional={line.may}
       >
         {!looking && (
           <Plain isDisabled={!value.trim() || value === line.value} onPress={send}>
@@ -131,6 +134,18 @@ export function LineView({ line, looking, record }: LineViewProps) {
       </span>
     </Tick>
   );
+  if (line.kind === "old" && !line.ticked) {
+    return (
+      <Row $state="good">
+        <label>{line.say}</label>
+        {line.or.map((to) => (
+          <Plain key={to.label} isDisabled={looking} onPress={() => void record(to.makes)}>
+            {to.label}
+          </Plain>
+        ))}
+      </Row>
+    );
+  }
   if (line.or.length === 0 || looking) return tick;
   return (
     <WithOther>

@@ -3,6 +3,8 @@ import styled from "styled-components";
 import { DecideScreen } from "../decide/DecideScreen";
 import { EvenScreen } from "../even/EvenScreen";
 import { FindScreen } from "../find/FindScreen";
+import { HandOverScreen } from "../handover/HandOverScreen";
+import { HandsScreen } from "../hands/HandsScreen";
 import { useJob } from "../offline/useJob";
 import { Plain, Strong } from "../parts/Buttons";
 import { Complaint } from "../parts/Sheets";
@@ -33,7 +35,7 @@ const Failed = styled.main`
   max-width: 640px;
 `;
 
-export type Screen = "ladder" | "even" | "find" | "decide";
+export type Screen = "ladder" | "even" | "find" | "decide" | "hands" | "hand-over";
 
 /** One job, open on this device: its ladder, the search for what is wrong, or what stands between it and even. */
 export default function OpenJob({ job: id, screen }: { job: string; screen: Screen }) {
@@ -43,6 +45,8 @@ export default function OpenJob({ job: id, screen }: { job: string; screen: Scre
   if (job.view) {
     if (screen === "even") return <EvenScreen job={job} view={job.view} />;
     if (screen === "decide") return <DecideScreen job={job} view={job.view} />;
+    if (screen === "hands") return <HandsScreen job={job} view={job.view} />;
+    if (screen === "hand-over") return <HandOverScreen job={job} view={job.view} />;
     if (screen === "find") return <FindScreen job={job} view={job.view} />;
     return <JobScreen job={job} view={job.view} />;
   }

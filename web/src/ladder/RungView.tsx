@@ -1,17 +1,20 @@
-import { useEffect, useRef, useState, type KeyboardEvent } from "react";
-import { Button } from "react-aria-components";
+import { useEffect, useRef, type KeyboardEvent } from "react";
 import styled from "styled-components";
-import type { Lot, Make, Plug, Side } from "../api/client";
+import type { Lot, Make, Side } from "../api/client";
 import { Complaint } from "../parts/Sheets";
 import { CautionMark } from "../parts/Marks";
+import { Photos } from "../photos/Photos";
 import { moreBelow } from "../parts/scroll";
-import { Line } from "../parts/text";
+import { clock, Line } from "../parts/text";
 import { phone, upright } from "../parts/theme";
 import { Cabinet } from "./Cabinet";
+import { Astray, Counter, nouns, Step } from "./Counter";
 import { LineView } from "./LineView";
 import { ReadingFields } from "./ReadingFields";
 import type { ProofDraft } from "./proof";
 import { Tick } from "./Tick";
+import { WireCard } from "./WireCard";
+import { Strong } from "../parts/Buttons";
 
 const Main = styled.main`
   overflow-y: auto;
@@ -121,57 +124,31 @@ const Facts = styled.dl`
   }
 `;
 
-const Count = styled.div<{ $counted: boolean }>`
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  padding: 4px 6px 4px 12px;
-  min-height: 60px;
-  background: ${(p) => p.theme.sheet};
-  border: 2px ${(p) => (p.$counted ? "solid" : "dashed")} ${(p) => p.theme.ink};
-  ${phone} {
-    flex-wrap: wrap;
-  }
-  ${upright} {
-    flex-wrap: wrap;
-  }
-  > b {
-    font-size: 26px;
-  }
-  > span {
-    flex: 1;
-    min-width: 0;
-    font-size: 17px;
-    line-height: 1.2;
-    ${phone} {
-      flex: 1 0 80%;
-    }
-    ${upright} {
-      flex: 1 0 80%;
-    }
-  }
-  output {
-    min-width: 66px;
-    text-align: center;
-    font: 700 24px/1 ${(p) => p.theme.mono};
-  }
+const Noted = styled.p`
+  padding: 6px 0 6px 12px;
+  border-left: 4px solid ${(p) => p.theme.ruleStrong};
+  font-size: ${(p) => p.theme.work};
+  line-height: 1.25;
 `;
 
-const Step = styled(Button)`
-  min-width: 56px;
-  min-height: 56px;
-  padding: 0 12px;
-  border: 2px solid ${(p) => p.theme.ink};
-  background: ${(p) => p.theme.paper};
-  color: ${(p) => p.theme.ink};
-  font: 700 22px/1 ${(p) => p.theme.text};
-  cursor: pointer;
-  &[data-pressed] {
-    background: ${(p) => p.theme.well};
+/** Harmless rungs at the same face: they may share a touch. */
+const Then = styled.section`
+  display: grid;
+  gap: 8px;
+  padding: 8px 14px 12px;
+  border: 2px solid ${(p) => p.theme.ruleStrong};
+  background: ${(p) => p.theme.sheet};
+  h2 {
+    font-size: ${(p) => p.theme.work};
   }
-  &[data-focus-visible] {
-    outline: 3px solid ${(p) => p.theme.ink};
-    outline-offset: 2px;
+  li {
+    font-size: ${(p) => p.theme.work};
+    line-height: 1.3;
+  }
+  button small {
+    display: block;
+    font-size: ${(p) => p.theme.glance};
+    font-weight: 400;
   }
 `;
 
@@ -240,25 +217,31 @@ export function RungView({ side, which, looking, record, draft, onDraft, onKey, 
   }, [step, looking]);
 
   const proof = side.proof?.by === "meter" && !looking ? side.proof : undefined;
-  const facts: [string, string][] = [];
+  const facts: [string, string, Lot?][] = [];
   const tools = [...side.tools, ...side.ppe.map(wear)];
   if (tools.length) facts.push(["Tools", tools.join(", ")]);
   if (side.people > 1) facts.push(["People", "two"]);
-  const keyed = side.plugs.filter((p) => p.keyed);
+  const keyed = side.plugs.filter((p) => p.keyed && p.rule === "none");
   if (keyed.length)
     facts.push([
       "Plugs",
       `${keyed.map((p, i) => (i ? p.name.toLowerCase() : p.name)).join(", ")}: keyed, no tag`,
     ]);
-  for (const l of side.lots.filter((l) => !l.must_count)) {
-    facts.push([
-      l.tray ? `Tray ${l.tray}` : "Screws",
-      `${l.count} ${plural(l)}${l.kind === l.noun ? "" : `, ${l.kind}`}`,
-    ]);
+  const accepted = side.lots.filter((l) => !l.must_count && l.counted === null);
+  for (const l of accepted) {
+    const where = l.tray ? `Tray ${l.tray}` : l.loosen ? "Loosen" : "Bag";
+    const words = [`${l.count} ${nouns(l)}${l.kind === l.noun ? "" : `, ${l.kind}`}`];
+    if (l.hidden) words.push("out of sight");
+    if (which === "back" && l.empties && l.tray) words.push("empty?");
+    facts.push([where, words.join(", "), l.loosen || looking ? undefined : l]);
+  }
+  for (const l of side.lots) {
+    if (l.fit) facts.push(["Driver", `${l.driver}; ${l.fit}`]);
   }
   if (side.pass && !side.value) facts.push(["Passes", side.pass]);
-  const loose = side.plugs.filter((p) => !p.keyed);
-  const count = side.lots.filter((l) => l.must_count);
+  const cards = side.plugs.filter((p) => !p.keyed || p.rule !== "none");
+  const wires = side.plugs.flatMap((p) => p.wires);
+  const count = side.lots.filter((l) => l.must_count || (l.counted !== null && !l.loosen));
 
   return (
     <Main aria-label="Rung" tabIndex={looking ? 0 : undefined}>
@@ -280,6 +263,14 @@ export function RungView({ side, which, looking, record, draft, onDraft, onKey, 
       <Two>
         {!proof && (
           <Aside>
+            {/* On the way back the photo from the way in stands here without being asked for. */}
+            <Photos
+              photos={side.photos}
+              wires={wires}
+              looking={looking}
+              record={record}
+              most={which === "back" ? 2 : 1}
+            />
             <Cabinet picture={side.picture} />
           </Aside>
         )}
@@ -294,6 +285,11 @@ export function RungView({ side, which, looking, record, draft, onDraft, onKey, 
               <li key={line}>{line}</li>
             ))}
           </Do>
+          {side.notes.slice(0, 2).map((n) => (
+            <Noted key={n.at + n.text}>
+              <b>{n.by === "you" ? "You" : n.by}</b>, {clock(n.at)}: {n.text}
+            </Noted>
+          ))}
         </Stack>
         {proof && (
           <Aside>
@@ -319,7 +315,7 @@ export function RungView({ side, which, looking, record, draft, onDraft, onKey, 
           ))}
         </Stack>
       )}
-      {(count.length > 0 || loose.length > 0 || side.lines.length > 0) && (
+      {(count.length > 0 || cards.length > 0 || side.lines.length > 0) && (
         <Stack>
           {count.map((l) => (
             <Counter
@@ -330,8 +326,8 @@ export function RungView({ side, which, looking, record, draft, onDraft, onKey, 
               record={record}
             />
           ))}
-          {loose.map((p) => (
-            <Leads key={p.item} plug={p} looking={looking} record={record} />
+          {cards.map((p) => (
+            <WireCard key={p.item} plug={p} looking={looking} record={record} />
           ))}
           {side.lines.map((line) => (
             <LineView key={line.line} line={line} looking={looking} record={record} />
@@ -341,10 +337,30 @@ export function RungView({ side, which, looking, record, draft, onDraft, onKey, 
       {side.value && !looking && (
         <ReadingFields side={side} id="done-value" draft={draft} onDraft={onDraft} />
       )}
+      {side.together && !looking && (
+        <Then>
+          {side.then.map((n) => (
+            <div key={n.move}>
+              <h2>Then, from where you stand: {n.title}</h2>
+              <ul>
+                {n.do.map((line, i) => (
+                  <li key={i}>
+                    <Line text={line} />
+                  </li>
+                ))}
+              </ul>
+            </div>
+          ))}
+          <Strong onPress={() => side.together && void record(side.together.makes)}>
+            {side.together.label}
+            <small>{side.together.says}</small>
+          </Strong>
+        </Then>
+      )}
       {facts.length > 0 && (
         <Facts>
-          {facts.map(([name, value], i) => (
-            <Pair key={i} name={name} value={value} />
+          {facts.map(([name, value, lot], i) => (
+            <Pair key={i} name={name} value={value} lot={lot} record={record} />
           ))}
         </Facts>
       )}
@@ -352,12 +368,42 @@ export function RungView({ side, which, looking, record, draft, onDraft, onKey, 
   );
 }
 
-const Pair = ({ name, value }: { name: string; value: string }) => (
+interface PairProps {
+  name: string;
+  value: string;
+  lot?: Lot;
+  record: (makes: Make[]) => Promise<boolean>;
+}
+
+const Pair = ({ name, value, lot, record }: PairProps) => (
   <>
     <dt>{name}</dt>
-    <dd>{value}</dd>
+    <dd>
+      {value}
+      {lot && <Correct lot={lot} record={record} />}
+    </dd>
   </>
 );
+
+/** What is accepted as the map says may be counted otherwise, or one may be gone. */
+function Correct({ lot, record }: { lot: Lot; record: (makes: Make[]) => Promise<boolean> }) {
+  const less = lot.count - 1;
+  const send = (count: number) =>
+    void record([{ kind: lot.tally.kind, body: { ...(lot.tally.body as object), count } }]);
+  return (
+    <span style={{ display: "inline-flex", gap: 8, marginLeft: 12, verticalAlign: "middle" }}>
+      {less >= 0 && (
+        <Step aria-label={`Only ${less}: ${lot.kind}`} onPress={() => send(less)}>
+          {less}
+        </Step>
+      )}
+      <Step aria-label={`${lot.count + 1} of them: ${lot.kind}`} onPress={() => send(lot.count + 1)}>
+        {lot.count + 1}
+      </Step>
+      <Astray lot={lot} record={record} />
+    </span>
+  );
+}
 
 const wear = (word: string) =>
   ({
@@ -368,109 +414,6 @@ const wear = (word: string) =>
     "insulated-gloves": "insulated gloves",
   })[word] ?? word;
 
-const plural = (l: Lot) => (l.count === 1 ? l.noun : `${l.noun}s`);
-
-interface CounterProps {
-  lot: Lot;
-  home: boolean;
-  looking?: boolean;
-  record: (makes: Make[]) => Promise<boolean>;
-}
-
-/** Counts one lot that must be counted. Nothing is filled in beforehand. */
-function Counter({ lot, home, looking, record }: CounterProps) {
-  const [draft, setDraft] = useState<number>();
-  const counted = lot.counted ?? undefined;
-  const shown = draft ?? counted;
-  const set = (count: number) => {
-    setDraft(count);
-    void record([{ kind: "lot.counted", body: { lot: lot.lot, side: lot.side, count } }]).then(() =>
-      setDraft(undefined),
-    );
-  };
-  const what = `${lot.count} ${plural(lot)} ${home ? "home from" : "into"} tray ${lot.tray}`;
-  return (
-    <Count $counted={counted !== undefined} role="group" aria-label={what}>
-      <b>{lot.tray}</b>
-      <span>
-        {lot.count} {plural(lot)}, {lot.kind}
-        <br />
-        {counted === undefined
-          ? home
-            ? "look-alikes: count them home"
-            : "look-alikes: count them in"
-          : home
-            ? "counted home"
-            : "counted in"}
-      </span>
-      {!looking && (
-        <>
-          <Step aria-label={`One less: ${what}`} isDisabled={!shown} onPress={() => set((shown ?? 1) - 1)}>
-            −
-          </Step>
-          <output aria-label="Counted">{shown ?? "?"}</output>
-          <Step aria-label={`One more: ${what}`} onPress={() => set((shown ?? 0) + 1)}>
-            +
-          </Step>
-          {shown !== lot.count && (
-            <Step
-              aria-label={`${lot.count === 1 ? "The one" : `All ${lot.count}`}: ${what}`}
-              onPress={() => set(lot.count)}
-            >
-              {lot.count === 1 ? "The one" : `All ${lot.count}`}
-            </Step>
-          )}
-        </>
-      )}
-    </Count>
-  );
-}
-
-/** The leads of a plug that is not keyed: each by its terminal, confirmed one at a time. */
-function Leads({
-  plug,
-  looking,
-  record,
-}: {
-  plug: Plug;
-  looking?: boolean;
-  record: (makes: Make[]) => Promise<boolean>;
-}) {
-  return (
-    <>
-      {plug.wires.map((w) => {
-        const colour = w.stripe ? `${w.colour} with ${w.stripe} stripe` : w.colour;
-        if (!w.confirm) {
-          return (
-            <Count key={w.wire} $counted>
-              <span>
-                {plug.name}, <b>{w.terminal}</b> terminal: {colour}
-                <br />
-                {plug.note}
-              </span>
-            </Count>
-          );
-        }
-        const confirm = w.confirm;
-        return (
-          <Tick
-            key={w.wire}
-            $ticked={w.confirmed}
-            aria-pressed={w.confirmed}
-            isDisabled={looking}
-            onPress={() => !w.confirmed && void record([confirm])}
-          >
-            <i aria-hidden="true">{w.confirmed ? "✓" : ""}</i>
-            <span>
-              {plug.name}: {colour} on the <b>{w.terminal}</b> terminal, tugged
-            </span>
-          </Tick>
-        );
-      })}
-    </>
-  );
-}
-
 interface ProofFieldsProps {
   proof: NonNullable<Side["proof"]>;
   draft: ProofDraft;
@@ -479,6 +422,7 @@ interface ProofFieldsProps {
 
 function ProofFields({ proof, draft, onDraft }: ProofFieldsProps) {
   const rows = [
+    ...(proof.rated ? [{ key: "rated", label: "Rated for", small: proof.rated }] : []),
     { key: "before", label: "Before", small: proof.before },
     ...proof.points.map((p) => ({ key: p.join("-"), label: `${p[0]} to ${p[1]}`, small: "" })),
     { key: "after", label: "After", small: proof.after },

@@ -9,6 +9,7 @@ const asked = {
   unit: "V",
   before: "a known live point",
   after: "a known live point",
+  rated: "",
 };
 
 describe("a proof as it is typed", () => {
@@ -49,4 +50,13 @@ describe("a proof as it is typed", () => {
       value: "14 1/2 in",
     });
   });
+});
+
+it("asks for what the meter is rated where a charge may stand", () => {
+  const charge = { ...asked, rated: "above 2970 V" };
+  expect(
+    stillToMeasure(charge, { meter: "9", before: "230", "L-N": "0", "L-PE": "0", after: "231" }),
+  ).toEqual(["what the meter is rated for"]);
+  const made = withProof({ kind: "rung.out", body: { move: "prove" } }, charge, { rated: "5000" });
+  expect(made.body).toMatchObject({ move: "prove", proof: { rated: "5000 V" } });
 });

@@ -1,4 +1,4 @@
-import type { Decide, Find, JobDocument, JobEvent, Typed, View } from "../api/client";
+import type { Decide, Find, JobDocument, JobEvent, Lists, Make, Tried, Typed, View } from "../api/client";
 import type { Viewer } from "./useWeighed";
 import type { Ask, Reply } from "./worker";
 
@@ -82,6 +82,15 @@ class CoreWorker {
 
   find(job: string, viewer: Viewer, now: Date) {
     return this.ask<Find>("find", job, JSON.stringify(viewer), now.toISOString());
+  }
+
+  /** What some records would change; nothing is kept. */
+  try(job: string, viewer: Viewer, now: Date, makes: Make[]) {
+    return this.ask<Tried>("try", job, JSON.stringify(viewer), now.toISOString(), JSON.stringify(makes));
+  }
+
+  lists(job: string, viewer: Viewer, now: Date) {
+    return this.ask<Lists>("lists", job, JSON.stringify(viewer), now.toISOString());
   }
 
   decide(job: string, viewer: Viewer, now: Date, typed: Typed) {

@@ -30,11 +30,21 @@ interface Setting {
   value: unknown;
 }
 
+/** A photo as the device keeps it: shrunk, with a small one of it, waiting to be sent or sent. */
+export interface KeptPhoto {
+  sha256: string;
+  state: "waiting" | "sent" | "refused";
+  problem?: string;
+  whole: Blob;
+  small: Blob;
+}
+
 class DeviceStore extends Dexie {
   jobs!: EntityTable<KeptJob, "id">;
   maps!: EntityTable<KeptMap, "key">;
   events!: EntityTable<KeptEvent, "id">;
   settings!: Table<Setting, string>;
+  photos!: EntityTable<KeptPhoto, "sha256">;
 
   constructor() {
     super("evensteps");
@@ -44,6 +54,7 @@ class DeviceStore extends Dexie {
       events: "id, job, [job+device], [state+by]",
       settings: "key",
     });
+    this.version(2).stores({ photos: "sha256, state" });
   }
 }
 
@@ -68,6 +79,14 @@ export async function deviceId(): Promise<string> {
 export const lastPerson = () => setting<Me>("person");
 export const keepPerson = (me: Me) => db.settings.put({ key: "person", value: me });
 export const forgetPerson = () => db.settings.delete("person");
+
+/** How this device is held: which hand works, and whether single letters work. */
+export interface Hold {
+  left: boolean;
+  letters: boolean;
+}
+export const keptHold = async () => (await setting<Hold>("hold")) ?? { left: false, letters: true };
+export const keepHold = (hold: Hold) => db.settings.put({ key: "hold", value: hold });
 
 /** The theme of this device. */
 export const keptTheme = () => setting<"day" | "torch">("theme");

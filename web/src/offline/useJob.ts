@@ -3,6 +3,7 @@ import { v7 as uuid } from "uuid";
 import { api, got, Problem, type JobEvent, type Make, type View } from "../api/client";
 import { core } from "./core";
 import { db, deviceId, type KeptEvent } from "./db";
+import { sendPhotos } from "./photos";
 import {
   onEvents,
   onSignal,
@@ -117,6 +118,7 @@ export function useJob(job: string, person: string): JobHere {
     opened.current = 0;
     const sync = async () => {
       await send(person);
+      await sendPhotos().catch(() => undefined); // later
       await pull(job).catch(() => undefined); // no signal: what is here serves
     };
     const begin = async () => {
@@ -126,6 +128,7 @@ export function useJob(job: string, person: string): JobHere {
         if (!gone) await show();
         setFailed(undefined);
         await send(person);
+        await sendPhotos();
       } catch (err) {
         if (!gone) setFailed(err instanceof Error ? err.message : String(err));
       }
@@ -191,7 +194,7 @@ export function useJob(job: string, person: string): JobHere {
       }
       await show();
       tellOtherTabs(job);
-      void send(person);
+      void send(person).then(sendPhotos);
       return true;
     },
     [job, person, show],

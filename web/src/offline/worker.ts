@@ -10,6 +10,8 @@ interface Core {
   view(job: string, viewer: string, now: string): string;
   find(job: string, viewer: string, now: string): string;
   decide(job: string, viewer: string, now: string, figures: string): string;
+  try(job: string, viewer: string, now: string, makes: string): string;
+  lists(job: string, viewer: string, now: string): string;
 }
 
 export interface Ask {

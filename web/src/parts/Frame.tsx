@@ -2,9 +2,10 @@ import styled from "styled-components";
 import { phone, upright } from "./theme";
 
 /** The lower strip of a screen: its actions, at the lower edge, within reach of either thumb. */
-export const Lower = styled.footer`
+export const Lower = styled.footer<{ $left?: boolean }>`
   grid-column: 1 / -1;
   display: flex;
+  flex-direction: ${(p) => (p.$left ? "row-reverse" : "row")};
   gap: 10px;
   padding: 12px 14px;
   min-height: ${(p) => p.theme.actions};

@@ -1,17 +1,16 @@
 import { Problem } from "../api/client";
 
-/** The longest side of a photo that is sent, in pixels. */
+/** The longest side of a photo that is sent, and of the small one of it, in pixels. */
 const side = 1600;
+const smallSide = 320;
 
-/** A photo made small enough to send. Drawing it anew leaves behind what the camera wrote into it, places among it. */
-async function shrunk(file: Blob): Promise<Blob> {
-  const picture = await createImageBitmap(file);
-  const scale = Math.min(1, side / Math.max(picture.width, picture.height));
+/** Draws a picture anew, so small. That leaves behind what the camera wrote into it, places among it. */
+async function drawn(picture: ImageBitmap, longest: number): Promise<Blob> {
+  const scale = Math.min(1, longest / Math.max(picture.width, picture.height));
   const canvas = document.createElement("canvas");
   canvas.width = Math.max(1, Math.round(picture.width * scale));
   canvas.height = Math.max(1, Math.round(picture.height * scale));
   canvas.getContext("2d")?.drawImage(picture, 0, 0, canvas.width, canvas.height);
-  picture.close();
   return new Promise((resolve, reject) =>
     canvas.toBlob(
       (blob) => (blob ? resolve(blob) : reject(new Error("The photo cannot be drawn."))),
@@ -24,27 +23,46 @@ async function shrunk(file: Blob): Promise<Blob> {
 const hexadecimal = (bytes: ArrayBuffer) =>
   [...new Uint8Array(bytes)].map((b) => b.toString(16).padStart(2, "0")).join("");
 
-/** Shrinks a photo, keeps it on the server, and returns the SHA-256 of its bytes by which it is named. */
-export async function keepPhoto(file: Blob): Promise<string> {
-  let small: Blob;
+export interface ShrunkPhoto {
+  /** The SHA-256 of its bytes, by which it is named. */
+  sha256: string;
+  whole: Blob;
+  small: Blob;
+}
+
+/** Shrinks a photo on the device, and makes a small one of it. */
+export async function shrink(file: Blob): Promise<ShrunkPhoto> {
+  let picture: ImageBitmap;
   try {
-    small = await shrunk(file);
+    picture = await createImageBitmap(file);
   } catch {
     throw new Problem(
       422,
       "This file is no picture that can be read. Take a photo, or choose a JPEG or PNG.",
     );
   }
-  const bytes = await small.arrayBuffer();
-  const sum = hexadecimal(await crypto.subtle.digest("SHA-256", bytes));
-  const answer = await fetch(`/api/photos/${sum}`, {
+  const whole = await drawn(picture, side);
+  const small = await drawn(picture, smallSide);
+  picture.close();
+  const sum = await crypto.subtle.digest("SHA-256", await whole.arrayBuffer());
+  return { sha256: hexadecimal(sum), whole, small };
+}
+
+/** Sends a photo to the server, which keeps it under its name. */
+export async function sendPhoto(sha256: string, whole: Blob): Promise<void> {
+  const answer = await fetch(`/api/photos/${sha256}`, {
     method: "PUT",
     headers: { "Content-Type": "application/octet-stream" },
-    body: bytes,
+    body: await whole.arrayBuffer(),
   });
-  if (!answer.ok) {
-    const said = (await answer.json().catch(() => ({}))) as { detail?: string };
-    throw new Problem(answer.status, said.detail ?? `The server answered ${answer.status}.`);
-  }
-  return sum;
+  if (answer.ok) return;
+  const said = (await answer.json().catch(() => ({}))) as { detail?: string };
+  throw new Problem(answer.status, said.detail ?? `The server answered ${answer.status}.`);
+}
+
+/** Shrinks a photo and keeps it on the server at once; returns its name. */
+export async function keepPhoto(file: Blob): Promise<string> {
+  const photo = await shrink(file);
+  await sendPhoto(photo.sha256, photo.whole);
+  return photo.sha256;
 }

@@ -1,0 +1,100 @@
+import { useState } from "react";
+import styled from "styled-components";
+import type { Make, Named, View } from "../api/client";
+import { useLists, useTry } from "../offline/useTry";
+import { Plain, Strong } from "../parts/Buttons";
+import { Complaint, Dialogue, Field } from "../parts/Sheets";
+
+const Found = styled.div`
+  display: grid;
+  gap: 6px;
+  max-height: 46vh;
+  overflow-y: auto;
+  small {
+    display: block;
+    font-size: ${(p) => p.theme.glance};
+    font-weight: 400;
+    color: ${(p) => p.theme.inkQuiet};
+  }
+`;
+
+interface AddGoalProps {
+  view: View;
+  record: (makes: Make[]) => Promise<boolean>;
+  onClose: () => void;
+}
+
+const means = (n: Named, words: string) =>
+  words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((w) => `${n.name} ${n.note}`.toLowerCase().includes(w));
+
+/** Adds a part or a test to the job, and says first what that adds in rungs, minutes, tools and parts. */
+export function AddGoal({ view, record, onClose }: AddGoalProps) {
+  const lists = useLists(view);
+  const [words, setWords] = useState("");
+  const [goal, setGoal] = useState<Named>();
+  const { tried, wrong } = useTry(
+    view.job,
+    goal ? [{ kind: "goal.added", body: { goal: goal.id } }] : undefined,
+  );
+  const all = [...(lists?.parts ?? []), ...(lists?.tests ?? [])].filter((n) => !n.on && means(n, words));
+  const open = view.goals.filter((g) => g.open);
+  return (
+    <Dialogue title={goal ? goal.name : "Add to the job"} open onClose={onClose}>
+      {!goal && (
+        <>
+          <Field>
+            A part or a test, by any of its names
+            <input value={words} maxLength={60} autoFocus onChange={(e) => setWords(e.target.value)} />
+          </Field>
+          <Found>
+            {all.slice(0, 30).map((n) => (
+              <Plain key={n.id} onPress={() => setGoal(n)}>
+                {n.name}
+                <small>{n.note}</small>
+              </Plain>
+            ))}
+            {lists && all.length === 0 && <p>This machine has nothing of that name.</p>}
+          </Found>
+          {open.map((g) => (
+            <Plain
+              key={g.goal}
+              onPress={() => {
+                onClose();
+                void record([{ kind: "goal.dropped", body: { goal: g.goal, reason: "waiting" } }]);
+              }}
+            >
+              Leave for another day: {g.name}
+            </Plain>
+          ))}
+        </>
+      )}
+      {goal && (
+        <>
+          {wrong && <Complaint role="alert">{wrong}</Complaint>}
+          {tried?.stuck && <Complaint role="alert">{tried.stuck}</Complaint>}
+          {tried && !tried.stuck && (
+            <>
+              <p>{tried.says}</p>
+              {tried.rungs.length > 0 && <p>Rungs: {tried.rungs.join(", ")}</p>}
+            </>
+          )}
+          {!tried && !wrong && <p aria-busy="true">Planning it from where the machine stands …</p>}
+          <Strong
+            isDisabled={!tried || !!tried.stuck}
+            onPress={() => {
+              onClose();
+              void record([{ kind: "goal.added", body: { goal: goal.id } }]);
+            }}
+          >
+            Add it
+          </Strong>
+          <Plain onPress={() => setGoal(undefined)}>Something else</Plain>
+        </>
+      )}
+      <Plain onPress={onClose}>Add nothing</Plain>
+    </Dialogue>
+  );
+}

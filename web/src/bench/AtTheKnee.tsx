@@ -1,0 +1,76 @@
+import { useState } from "react";
+import styled from "styled-components";
+import type { Make, View } from "../api/client";
+import { useLists } from "../offline/useTry";
+import { Plain, Strong } from "../parts/Buttons";
+import { Dialogue } from "../parts/Sheets";
+import { Step } from "../ladder/Counter";
+
+const Row = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: center;
+  output {
+    min-width: 56px;
+    text-align: center;
+    font: 700 26px/1 ${(p) => p.theme.mono};
+  }
+  > button[aria-pressed="true"] {
+    background: ${(p) => p.theme.strong};
+    color: ${(p) => p.theme.doneText};
+  }
+`;
+
+const usual = ["hex 1/4 in", "hex 5/16 in", "hex 7 mm", "hex 8 mm", "phillips 2", "torx T20", "torx-pin T20"];
+
+interface AtTheKneeProps {
+  view: View;
+  record: (makes: Make[]) => Promise<boolean>;
+  onClose: () => void;
+}
+
+/** How many trays there are, and which drivers: what is too few is said, and what fits. */
+export function AtTheKnee({ view, record, onClose }: AtTheKneeProps) {
+  const lists = useLists(view);
+  const [trays, setTrays] = useState(Math.max(6, view.trays.length));
+  const [drivers, setDrivers] = useState<string[]>([]);
+  const all = [...new Set([...(lists?.kinds.map((k) => k.name) ?? []), ...usual])].filter((d) =>
+    / |slotted/.test(d),
+  );
+  return (
+    <Dialogue title="At the knee" open onClose={onClose}>
+      <p>How many trays?</p>
+      <Row>
+        <Step aria-label="One tray less" onPress={() => setTrays(Math.max(0, trays - 1))}>
+          −
+        </Step>
+        <output>{trays}</output>
+        <Step aria-label="One tray more" onPress={() => setTrays(Math.min(40, trays + 1))}>
+          +
+        </Step>
+      </Row>
+      <p>Which drivers?</p>
+      <Row>
+        {all.map((d) => (
+          <Plain
+            key={d}
+            aria-pressed={drivers.includes(d)}
+            onPress={() => setDrivers(drivers.includes(d) ? drivers.filter((o) => o !== d) : [...drivers, d])}
+          >
+            {d}
+          </Plain>
+        ))}
+      </Row>
+      <Strong
+        onPress={() => {
+          onClose();
+          void record([{ kind: "bench.has", body: { trays, ...(drivers.length ? { drivers } : {}) } }]);
+        }}
+      >
+        That is what I have
+      </Strong>
+      <Plain onPress={onClose}>Leave it</Plain>
+    </Dialogue>
+  );
+}

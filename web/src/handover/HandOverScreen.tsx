@@ -1,0 +1,256 @@
+import { QRCodeSVG } from "qrcode.react";
+import { useState, type ReactNode } from "react";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+import type { Remark, Row, View } from "../api/client";
+import type { JobHere } from "../offline/useJob";
+import { Action, Done, Plain, Strong } from "../parts/Buttons";
+import { Lower } from "../parts/Frame";
+import { Complaint, Dialogue, Field } from "../parts/Sheets";
+import { clock } from "../parts/text";
+import { phone, upright } from "../parts/theme";
+import { Strip } from "../ladder/Strip";
+import { LyingLadder } from "../today/LyingLadder";
+
+const Screen = styled.div`
+  height: 100dvh;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+  @media print {
+    display: block;
+    height: auto;
+    > header,
+    > footer {
+      display: none;
+    }
+  }
+`;
+
+const Page = styled.main`
+  overflow-y: auto;
+  padding: 16px 28px 24px;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 300px;
+  gap: 14px 30px;
+  align-content: start;
+  > header {
+    h1 {
+      font-size: ${(p) => p.theme.title};
+      line-height: 1.15;
+    }
+    svg {
+      max-height: 90px;
+      width: 100%;
+    }
+  }
+  ${phone} {
+    display: block;
+    padding: 10px 14px;
+    > * {
+      margin-bottom: 14px;
+    }
+  }
+  @media print {
+    overflow: visible;
+    background: #fff;
+    color: #000;
+  }
+`;
+
+const Parts = styled.div`
+  columns: 2;
+  column-gap: 30px;
+  ${upright} {
+    columns: 1;
+  }
+  ${phone} {
+    columns: 1;
+  }
+`;
+
+const Part = styled.section`
+  break-inside: avoid;
+  margin-bottom: 14px;
+  h2 {
+    margin-bottom: 4px;
+    font-size: ${(p) => p.theme.glance};
+    color: ${(p) => p.theme.inkQuiet};
+  }
+  li {
+    display: grid;
+    grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
+    gap: 14px;
+    padding: 5px 0;
+    border-bottom: 1px solid ${(p) => p.theme.rule};
+    font-size: ${(p) => p.theme.work};
+    line-height: 1.25;
+  }
+  li > :only-child {
+    grid-column: 1 / 3;
+  }
+`;
+
+const Tag = styled.aside`
+  grid-column: 2;
+  grid-row: 1 / 3;
+  align-self: start;
+  display: grid;
+  gap: 8px;
+  justify-items: center;
+  padding: 18px 20px;
+  border: 3px solid ${(p) => p.theme.ink};
+  background: ${(p) => p.theme.sheet};
+  clip-path: polygon(22px 0, calc(100% - 22px) 0, 100% 22px, 100% 100%, 0 100%, 0 22px);
+  font-size: ${(p) => p.theme.glance};
+  line-height: 1.25;
+  text-align: center;
+  p:first-of-type {
+    font-size: 22px;
+    font-weight: 700;
+    color: ${(p) => p.theme.stop};
+  }
+  > div {
+    padding: 10px;
+    background: #fff;
+  }
+`;
+
+function Rows({ title, rows }: { title: string; rows: Row[] }) {
+  if (rows.length === 0) return null;
+  return (
+    <Part>
+      <h2>{title}</h2>
+      <ul>
+        {rows.map((r, i) => (
+          <li key={i}>
+            <b>{r.what}</b>
+            <span>{r.say}</span>
+          </li>
+        ))}
+      </ul>
+    </Part>
+  );
+}
+
+function Lines({ title, lines }: { title: string; lines: ReactNode[] }) {
+  if (lines.length === 0) return null;
+  return (
+    <Part>
+      <h2>{title}</h2>
+      <ul>
+        {lines.map((l, i) => (
+          <li key={i}>{typeof l === "string" ? <span>{l}</span> : l}</li>
+        ))}
+      </ul>
+    </Part>
+  );
+}
+
+const remark = (r: Remark) => (
+  <>
+    <b>
+      {clock(r.at)} {r.by}
+    </b>
+    <span>{r.text}</span>
+  </>
+);
+
+/** The state of the open machine on one page, the tag for it, leaving it and taking it up. */
+export function HandOverScreen({ job, view }: { job: JobHere; view: View }) {
+  const go = useNavigate();
+  const [leaving, setLeaving] = useState(false);
+  const [text, setText] = useState("");
+  const h = view.hand_over;
+  const mine = view.here.includes("you");
+  const others = view.here.filter((p) => p !== "you");
+  const takeOver = async () => {
+    await job.record([
+      { kind: "took-over", body: {} },
+      { kind: "visit.began", body: {} },
+    ]);
+    void go(`/jobs/${view.job}`);
+  };
+  const leave = async () => {
+    setLeaving(false);
+    const note = text.trim();
+    await job.record([
+      ...(note ? [{ kind: "note", body: { text: note } }] : []),
+      { kind: "left", body: note ? { tag: note.slice(0, 200) } : {} },
+    ]);
+  };
+  return (
+    <Screen>
+      <Strip view={view} job={job} />
+      <Page>
+        <header>
+          <h1>Hand-over: {h.title}</h1>
+          <p>
+            {h.machine}. {h.state}
+          </p>
+          <LyingLadder marks={view.rungs} whole />
+          {job.refused && <Complaint role="alert">{job.refused}</Complaint>}
+        </header>
+        <Tag aria-label="Tag for the machine">
+          {h.tag.map((l, i) => (
+            <p key={i}>{l}</p>
+          ))}
+          <div>
+            <QRCodeSVG
+              value={`${window.location.origin}/jobs/${view.job}`}
+              size={150}
+              title={`The job ${view.job}`}
+              level="M"
+            />
+          </div>
+          <small>Job {view.job}</small>
+        </Tag>
+        <Parts>
+          <Rows title="What can hurt" rows={h.hurts} />
+          <Lines
+            title={h.last ? `Since you last recorded, ${clock(h.last.at)}` : "What was recorded"}
+            lines={h.since.map(remark)}
+          />
+          <Rows title="Off the machine, and where it lies" rows={h.off} />
+          <Rows title="In trays and bags" rows={h.trays} />
+          <Rows title="Leads apart" rows={h.leads} />
+          <Rows title="Inside, and must come out" rows={h.inside} />
+          <Lines title="Next" lines={h.next} />
+          <Lines title="To settle" lines={h.open} />
+          <Lines title="To bring" lines={h.bring} />
+          <Lines title="Notes" lines={h.notes.map(remark)} />
+        </Parts>
+      </Page>
+      <Lower>
+        <Action label="Ladder" onPress={() => void go(`/jobs/${view.job}`)} />
+        <Action label="Print" says="page and tag" onPress={() => window.print()} />
+        {mine && <Action label="Leave it" says="every proof ends" onPress={() => setLeaving(true)} />}
+        {mine && others.length === 0 ? (
+          <Done
+            side="even"
+            label="Go on with it"
+            says="you are at the machine"
+            letter=""
+            onPress={() => void go(`/jobs/${view.job}`)}
+          />
+        ) : (
+          <Done
+            side="even"
+            label={others.length > 0 ? `Take over from ${others.join(" and ")}` : "Take it over"}
+            says="every proof ends: measure again"
+            letter=""
+            onPress={() => void takeOver()}
+          />
+        )}
+      </Lower>
+      <Dialogue title="Leave the machine" open={leaving} onClose={() => setLeaving(false)}>
+        <Field>
+          What should the next one know?
+          <textarea value={text} maxLength={500} rows={3} onChange={(e) => setText(e.target.value)} />
+        </Field>
+        <p>Every proof ends with this. Hang the tag on the machine.</p>
+        <Strong onPress={() => void leave()}>Leave it open, tagged</Strong>
+        <Plain onPress={() => setLeaving(false)}>Stay</Plain>
+      </Dialogue>
+    </Screen>
+  );
+}

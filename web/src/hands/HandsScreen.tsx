@@ -1,0 +1,317 @@
+import { useEffect, useRef, useState, type KeyboardEvent } from "react";
+import { Button } from "react-aria-components";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+import { withdrawing, type Lot, type Make, type Side, type View } from "../api/client";
+import type { JobHere } from "../offline/useJob";
+import { Action, Done, useOnce } from "../parts/Buttons";
+import { Lower } from "../parts/Frame";
+import { useHold } from "../parts/Hold";
+import { Complaint } from "../parts/Sheets";
+import { clock, Line } from "../parts/text";
+import { phone } from "../parts/theme";
+import { Cabinet } from "../ladder/Cabinet";
+import { nouns } from "../ladder/Counter";
+import { stepOf } from "../ladder/step";
+import { Strip } from "../ladder/Strip";
+
+const Screen = styled.div`
+  height: 100dvh;
+  display: grid;
+  grid-template-rows: auto auto minmax(0, 1fr) auto;
+`;
+
+const Top = styled.p`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 30px;
+  padding: 8px 40px;
+  background: ${(p) => p.theme.sheet};
+  border-bottom: 2px solid ${(p) => p.theme.ink};
+  font-size: 22px;
+  ${phone} {
+    padding: 6px 14px;
+    font-size: 18px;
+  }
+`;
+
+const Main = styled.main`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 330px;
+  gap: 30px;
+  padding: 22px 44px;
+  overflow-y: auto;
+  align-content: start;
+  h1 {
+    font-size: 58px;
+    line-height: 1.05;
+  }
+  ${phone} {
+    display: block;
+    padding: 12px 14px;
+    h1 {
+      font-size: 40px;
+    }
+  }
+`;
+
+const Big = styled.p`
+  margin-top: 18px;
+  font-size: 46px;
+  line-height: 1.2;
+  ${phone} {
+    font-size: 40px;
+  }
+`;
+
+const Bite = styled.p`
+  margin-top: 14px;
+  padding: 10px 18px;
+  background: ${(p) => p.theme.amberOn};
+  border: 2px solid ${(p) => p.theme.amber};
+  color: ${(p) => p.theme.amber};
+  font-size: 30px;
+  font-weight: 700;
+  line-height: 1.2;
+`;
+
+const Card = styled.div`
+  margin-bottom: 16px;
+  padding: 12px 18px;
+  border: 3px solid ${(p) => p.theme.ink};
+  background: ${(p) => p.theme.lit};
+  font-size: 24px;
+  line-height: 1.2;
+  b {
+    display: block;
+    font-size: 54px;
+    line-height: 1;
+  }
+  div {
+    display: flex;
+    gap: 10px;
+    margin-top: 10px;
+  }
+`;
+
+const Bigger = styled(Button)`
+  flex: 1;
+  min-height: 92px;
+  border: 3px solid ${(p) => p.theme.ink};
+  background: ${(p) => p.theme.paper};
+  color: ${(p) => p.theme.ink};
+  font: 700 40px/1 ${(p) => p.theme.text};
+  cursor: pointer;
+  &[data-focus-visible] {
+    outline: 4px solid ${(p) => p.theme.ink};
+    outline-offset: 2px;
+  }
+`;
+
+/** Keeps the screen awake while it is shown, where the browser can. */
+function useAwake() {
+  useEffect(() => {
+    let lock: WakeLockSentinel | undefined;
+    let gone = false;
+    const hold = () => {
+      if (document.visibilityState !== "visible" || !("wakeLock" in navigator)) return;
+      navigator.wakeLock.request("screen").then(
+        (got) => {
+          if (gone) void got.release();
+          else lock = got;
+        },
+        () => undefined, // a battery that is low refuses
+      );
+    };
+    hold();
+    document.addEventListener("visibilitychange", hold);
+    return () => {
+      gone = true;
+      document.removeEventListener("visibilitychange", hold);
+      void lock?.release();
+    };
+  }, []);
+}
+
+const canSpeak = () => "speechSynthesis" in window;
+
+/** Reads a line aloud by the browser's own voice. */
+function speak(text: string) {
+  speechSynthesis.cancel();
+  speechSynthesis.speak(new SpeechSynthesisUtterance(text.replaceAll("*", "")));
+}
+
+/** What can be counted here with one hand: the first lot that must be and is not. */
+const toCount = (side?: Side): Lot | undefined => side?.lots.find((l) => l.must_count && l.counted === null);
+
+/** One line of the rung: what to do, or what is ticked by itself. */
+interface Step {
+  say: string;
+  make?: Make;
+}
+
+/** The lines of a rung, then each lead and confirmation that is still open: one touch each. */
+function stepsOf(side?: Side): Step[] {
+  if (!side) return [];
+  const steps: Step[] = side.do.map((say) => ({ say }));
+  for (const plug of side.plugs) {
+    for (const w of plug.wires) {
+      const tag = w.tag ? `, tag ${w.tag}` : "";
+      if (w.confirm && !w.confirmed)
+        steps.push({ say: `${w.says}${tag} on *${w.moved || w.terminal}*, tugged?`, make: w.confirm });
+      else if (w.tick?.kind === "wire.said" && !w.ticked)
+        steps.push({ say: `Tag ${w.tag} on *${w.terminal}*, ${w.says}`, make: w.tick });
+    }
+  }
+  for (const line of side.lines) {
+    if (!line.ask && !line.ticked && !line.may) steps.push({ say: `${line.say}?`, make: line.tick });
+  }
+  return steps;
+}
+
+/** One rung on the whole screen, line by line, for hands that are full: keys, a pedal, the rung read aloud. */
+export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
+  const go = useNavigate();
+  const heading = useRef<HTMLHeadingElement>(null);
+  const { left, letters } = useHold();
+  const { side, which, key } = stepOf(view);
+  const [at, setAt] = useState({ key, line: 0 });
+  const asked = at.key === key ? at.line : 0;
+  const steps = stepsOf(side);
+  const line = Math.min(asked, Math.max(0, steps.length - 1));
+  const now = steps[line];
+  useAwake();
+  useEffect(() => {
+    heading.current?.focus({ preventScroll: true });
+  }, [key, line, view.undo?.events]);
+
+  const record = (makes: Make[]) => void job.record([...view.arrive, ...makes]);
+  const touch = side?.done ?? undefined;
+  // What needs typing, a choice or a look is done on the ladder's own screen.
+  const there = !touch || !!side?.value || side?.proof?.by === "meter" || view.current.kind === "work";
+  const open = touch?.open ?? [];
+  const last = line >= steps.length - 1;
+  const lot = toCount(side);
+  const next = useOnce(() => {
+    if (now?.make) record([now.make]);
+    else if (!last) setAt({ key, line: line + 1 });
+    else if (there) void go(`/jobs/${view.job}`);
+    else if (open.length > 0) record(touch?.half ?? []);
+    else record(touch?.makes ?? []);
+  });
+  const back = () => setAt({ key, line: Math.max(0, line - 1) });
+  const undo = useOnce(() => view.undo && record(withdrawing(view.undo.events)));
+  const say = () => speak([side?.title, ...(side?.hazards ?? []), now?.say].filter(Boolean).join(". "));
+  const onKey = (event: KeyboardEvent) => {
+    const act = { " ": next, PageDown: next, ArrowUp: back, PageUp: back, z: undo, r: say }[event.key];
+    if (!act || event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (/^[a-z]$/.test(event.key) && !letters) return;
+    event.preventDefault();
+    act();
+  };
+  const worst = view.energies.find((e) => e.energy === view.worst);
+  return (
+    <Screen>
+      <Strip view={view} job={job} />
+      <Top>
+        <b>{side?.stand ?? view.headline}</b>
+        {steps.length > 0 && (
+          <span>
+            line {line + 1} of {steps.length}
+          </span>
+        )}
+        {worst && (
+          <span>
+            {worst.name} {worst.say}
+            {worst.at && `, ${clock(worst.at)}`}
+          </span>
+        )}
+      </Top>
+      <Main>
+        <div>
+          <h1 ref={heading} tabIndex={-1} onKeyDown={onKey} style={{ outline: "none" }}>
+            {side?.title ?? view.headline}
+          </h1>
+          {job.refused && <Complaint role="alert">{job.refused}</Complaint>}
+          {side?.ticket && <Complaint role="alert">{side.ticket}</Complaint>}
+          {side?.hazards.map((h) => (
+            <Bite key={h}>{h}</Bite>
+          ))}
+          {now && (
+            <Big>
+              <Line text={now.say} />
+            </Big>
+          )}
+          {!side && <Big>{view.standing}</Big>}
+          {last && !now?.make && open.length > 0 && <Big>Still to look at: {open.join(", ")}</Big>}
+          {side && <Cabinet picture={side.picture} wide />}
+        </div>
+        <aside>
+          {side?.lots
+            .filter((l) => l !== lot)
+            .map((l) => (
+              <Card key={l.lot}>
+                <b>{l.tray || "–"}</b>
+                {l.counted ?? l.count} {nouns(l)}, {l.kind}
+              </Card>
+            ))}
+          {lot && (
+            <BigCount key={`${lot.lot}-${lot.side}`} lot={lot} home={which === "back"} record={record} />
+          )}
+        </aside>
+      </Main>
+      <Lower $left={left}>
+        {view.undo && <Action label="Undo" says={view.undo.say} letter="Z" onPress={undo} />}
+        {canSpeak() && side && <Action label="Say it" says="reads aloud" letter="R" onPress={say} />}
+        {line > 0 && <Action label="Back one" says={`line ${line}`} letter="↑" onPress={back} />}
+        <Action label="Ladder" says="the whole rung" onPress={() => void go(`/jobs/${view.job}`)} />
+        <Done
+          side={view.current.kind === "work" ? "even" : which}
+          label={
+            now?.make ? "It is so" : !last ? "Next line" : there ? "To the ladder" : (touch?.label ?? "")
+          }
+          says={
+            now?.make
+              ? "one touch, one record"
+              : !last
+                ? "Space, Page Down or the pedal"
+                : there
+                  ? "it asks for more than a touch"
+                  : (touch?.says ?? "")
+          }
+          open={last && !there && !now?.make ? open : []}
+          whole={touch?.half.length === 0}
+          onPress={next}
+        />
+      </Lower>
+    </Screen>
+  );
+}
+
+/** A count in steps that a glove finds. It goes on the record when it is said to be all. */
+function BigCount({ lot, home, record }: { lot: Lot; home: boolean; record: (makes: Make[]) => void }) {
+  const [count, setCount] = useState(0);
+  const send = (n: number) =>
+    record([{ kind: lot.tally.kind, body: { ...(lot.tally.body as object), count: n } }]);
+  return (
+    <Card>
+      <b>
+        {count} of {lot.count}
+      </b>
+      {nouns(lot)}, {lot.kind} {home ? "home from" : "into"} {lot.tray || "a bag"}
+      <div>
+        <Bigger aria-label="One less" isDisabled={count === 0} onPress={() => setCount(count - 1)}>
+          −
+        </Bigger>
+        <Bigger aria-label="One more" onPress={() => setCount(count + 1)}>
+          +
+        </Bigger>
+      </div>
+      <div>
+        <Bigger aria-label={`That is ${count}`} isDisabled={count === 0} onPress={() => send(count)}>
+          {count} it is
+        </Bigger>
+      </div>
+    </Card>
+  );
+}

@@ -1,0 +1,254 @@
+import { useState } from "react";
+import styled from "styled-components";
+import type { Make, Side, View } from "../api/client";
+import { useLists } from "../offline/useTry";
+import { Plain, Strong } from "../parts/Buttons";
+import { Complaint, Dialogue, Field } from "../parts/Sheets";
+import { OwnRung } from "./OwnRung";
+
+const Select = styled.select`
+  min-height: 56px;
+  width: 100%;
+  padding: 4px 10px;
+  border: 2px solid ${(p) => p.theme.ruleStrong};
+  background: ${(p) => p.theme.field};
+  color: ${(p) => p.theme.ink};
+  font: 400 20px/1.3 ${(p) => p.theme.text};
+`;
+
+type What = "" | "own" | "drive" | "cannot" | "note" | "found" | "inside" | "used";
+
+interface NotAsShownProps {
+  view: View;
+  side?: Side;
+  open: boolean;
+  first?: What;
+  onClose: () => void;
+  record: (makes: Make[]) => Promise<boolean>;
+}
+
+const drivers = [
+  "hex 1/4 in",
+  "hex 5/16 in",
+  "hex 7 mm",
+  "hex 8 mm",
+  "hex 10 mm",
+  "phillips 1",
+  "phillips 2",
+  "pozidriv 2",
+  "torx T15",
+  "torx T20",
+  "torx-pin T20",
+  "slotted",
+  "square 2",
+  "clip",
+  "nut 7/16 in",
+];
+
+/** What differs from the map, or is not on it: each with the few touches that it takes. */
+export function NotAsShown({ view, side, open, first = "", onClose, record }: NotAsShownProps) {
+  const [what, setWhat] = useState<What>(first);
+  const close = () => {
+    setWhat(first);
+    onClose();
+  };
+  const send = (...makes: Make[]) => {
+    close();
+    void record(makes);
+  };
+  const titles: Record<What, string> = {
+    "": "Not as shown",
+    own: "Not as shown: what holds it?",
+    drive: "Another driver",
+    cannot: "It cannot be done",
+    note: "A note",
+    found: "As found",
+    inside: "Put in, or found inside",
+    used: "Used up",
+  };
+  const lots = side?.lots ?? [];
+  return (
+    <Dialogue title={titles[what]} open={open} onClose={close}>
+      {what === "" && (
+        <>
+          <Plain onPress={() => setWhat("own")}>
+            Something holds it that is not shown: a rung of its own
+          </Plain>
+          {lots.length > 0 && <Plain onPress={() => setWhat("drive")}>Another driver than shown</Plain>}
+          {view.current.move && <Plain onPress={() => setWhat("cannot")}>It cannot be done this way</Plain>}
+          <Plain onPress={() => setWhat("found")}>Off, missing or broken before you came</Plain>
+          <Plain onPress={() => setWhat("inside")}>Something put in, or found inside</Plain>
+          <Plain onPress={() => setWhat("used")}>Something used up</Plain>
+          <Plain onPress={() => setWhat("note")}>Note it and go on</Plain>
+          <Plain onPress={close}>It is as shown</Plain>
+        </>
+      )}
+      {what === "own" && <Own view={view} record={record} onClose={close} />}
+      {what === "drive" &&
+        lots.map((l) => (
+          <Field key={l.lot}>
+            {l.kind}: it is
+            <Select
+              value=""
+              onChange={(e) => {
+                const [drive, ...size] = e.target.value.split(" ");
+                send({
+                  kind: "difference",
+                  body: {
+                    on: l.lot,
+                    says: l.driver || l.kind,
+                    is: e.target.value,
+                    drive,
+                    size: size.join(" "),
+                  },
+                });
+              }}
+            >
+              <option value="">choose</option>
+              {drivers.map((d) => (
+                <option key={d}>{d}</option>
+              ))}
+            </Select>
+          </Field>
+        ))}
+      {what === "cannot" && (
+        <Text
+          label="Why can it not be done?"
+          act="It cannot be done this way: plan another"
+          onSend={(reason) =>
+            send({
+              kind: "rung.not-done",
+              body: { move: view.current.move, side: view.current.side, reason, bars: true },
+            })
+          }
+        />
+      )}
+      {what === "note" && (
+        <Text
+          label="What should the next one know?"
+          act="Note it"
+          onSend={(text) => send({ kind: "note", body: { text, on: view.current.move } })}
+        />
+      )}
+      {what === "used" && (
+        <Text
+          label="What was used up?"
+          act="Put it on the sheet"
+          onSend={(text) => send({ kind: "used", body: { what: text, count: 1 } })}
+        />
+      )}
+      {what === "found" && <AsFound view={view} send={send} />}
+      {what === "inside" && <Inside view={view} send={send} />}
+    </Dialogue>
+  );
+}
+
+/** A field and the touch that sends it. */
+function Text({ label, act, onSend }: { label: string; act: string; onSend: (text: string) => void }) {
+  const [text, setText] = useState("");
+  return (
+    <>
+      <Field>
+        {label}
+        <textarea
+          value={text}
+          maxLength={2000}
+          rows={3}
+          onChange={(e) => setText(e.target.value)}
+          autoFocus
+        />
+      </Field>
+      <Strong isDisabled={!text.trim()} onPress={() => onSend(text.trim())}>
+        {act}
+      </Strong>
+    </>
+  );
+}
+
+function Own(props: { view: View; record: (makes: Make[]) => Promise<boolean>; onClose: () => void }) {
+  return <OwnRung {...props} lists={useLists(props.view)} />;
+}
+
+/** What was so before the record began: with who says so, and with what was seen. */
+function AsFound({ view, send }: { view: View; send: (...makes: Make[]) => void }) {
+  const lists = useLists(view);
+  const [move, setMove] = useState("");
+  const [item, setItem] = useState("");
+  return (
+    <>
+      <Field>
+        Off already
+        <Select value={move} onChange={(e) => setMove(e.target.value)}>
+          <option value="">choose what was off</option>
+          {lists?.moves
+            .filter((m) => !m.on)
+            .map((m) => (
+              <option key={m.id} value={m.id}>
+                {m.name}
+              </option>
+            ))}
+        </Select>
+      </Field>
+      {move && (
+        <>
+          <Strong onPress={() => send({ kind: "found", body: { move, by: "customer" } })}>
+            The customer took it off
+          </Strong>
+          <Plain onPress={() => send({ kind: "found", body: { move, by: "unknown" } })}>
+            Nobody knows who did
+          </Plain>
+        </>
+      )}
+      <Field>
+        Missing or broken
+        <Select value={item} onChange={(e) => setItem(e.target.value)}>
+          <option value="">choose what</option>
+          {lists?.items.map((i) => (
+            <option key={i.id} value={i.id}>
+              {i.name}
+            </option>
+          ))}
+        </Select>
+      </Field>
+      {item && (
+        <>
+          <Strong onPress={() => send({ kind: "found", body: { item, level: "away", state: "missing" } })}>
+            It is missing
+          </Strong>
+          <Plain onPress={() => send({ kind: "found", body: { item, level: "fitted", state: "broken" } })}>
+            It is broken
+          </Plain>
+        </>
+      )}
+      <small>A photo of it goes with the Photo button; it bears the date.</small>
+    </>
+  );
+}
+
+/** What must come out again, and what is the customer's. */
+function Inside({ view, send }: { view: View; send: (...makes: Make[]) => void }) {
+  const [text, setText] = useState("");
+  const name = text.trim();
+  return (
+    <>
+      <Field>
+        What is it?
+        <input
+          value={text}
+          maxLength={60}
+          placeholder="cord on the lid"
+          onChange={(e) => setText(e.target.value)}
+        />
+      </Field>
+      <Strong isDisabled={!name} onPress={() => send({ kind: "temporary.in", body: { name } })}>
+        I put it in: it must come out again
+      </Strong>
+      <Plain isDisabled={!name} onPress={() => send({ kind: "belonging", body: { what: name } })}>
+        I found it inside: it is the customer’s
+      </Plain>
+      {view.inside.length > 0 && (
+        <Complaint>Inside now: {view.inside.map((i) => i.what).join(", ")}</Complaint>
+      )}
+    </>
+  );
+}

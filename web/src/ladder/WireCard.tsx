@@ -1,0 +1,342 @@
+import { useState } from "react";
+import { Button } from "react-aria-components";
+import styled from "styled-components";
+import type { Make, Plug, Wire } from "../api/client";
+import { colours, Swatch } from "./Swatch";
+import { useCamera } from "../photos/TakePhoto";
+import { Plain, Strong } from "../parts/Buttons";
+import { Complaint, Dialogue, Field } from "../parts/Sheets";
+import { phone } from "../parts/theme";
+
+const Card = styled.section`
+  display: grid;
+  gap: 0;
+  border-top: 2px solid ${(p) => p.theme.ink};
+  > header {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 2px 14px;
+    align-items: baseline;
+    padding: 6px 0;
+    font-size: ${(p) => p.theme.work};
+    b {
+      font-size: 19px;
+    }
+    span {
+      color: ${(p) => p.theme.inkQuiet};
+      font-size: ${(p) => p.theme.glance};
+    }
+  }
+`;
+
+const Warn = styled.p`
+  padding: 8px 12px;
+  background: ${(p) => p.theme.amberOn};
+  border: 2px solid ${(p) => p.theme.amber};
+  color: ${(p) => p.theme.amber};
+  font-weight: 700;
+`;
+
+const Lead = styled.div<{ $on: boolean; $warn: boolean }>`
+  display: grid;
+  grid-template-columns: 64px auto minmax(0, 1fr) auto auto;
+  gap: 4px 14px;
+  align-items: center;
+  min-height: 66px;
+  padding: 4px 6px;
+  border-bottom: 1px solid ${(p) => p.theme.rule};
+  background: ${(p) => (p.$on ? p.theme.lit : "transparent")};
+  outline: ${(p) => (p.$on ? `3px solid ${p.theme.ink}` : p.$warn ? `2px solid ${p.theme.amber}` : "none")};
+  outline-offset: -3px;
+  > b {
+    font-size: 24px;
+  }
+  > div {
+    font-size: ${(p) => p.theme.work};
+    line-height: 1.2;
+    small {
+      display: block;
+      font-size: ${(p) => p.theme.glance};
+      color: ${(p) => p.theme.inkQuiet};
+    }
+  }
+  ${phone} {
+    grid-template-columns: auto auto minmax(0, 1fr) auto;
+    > svg:first-of-type {
+      width: 70px;
+    }
+    > div {
+      grid-column: 1 / 4;
+      grid-row: 2;
+    }
+  }
+`;
+
+const Words = styled(Button)`
+  border: 0;
+  padding: 6px 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+  &[data-focus-visible] {
+    outline: 3px solid ${(p) => p.theme.ink};
+  }
+`;
+
+const Box = styled(Button)<{ $ticked: boolean }>`
+  display: grid;
+  place-items: center;
+  width: 60px;
+  height: 56px;
+  border: 2.5px solid ${(p) => p.theme.ink};
+  background: ${(p) => (p.$ticked ? p.theme.pine : p.theme.sheet)};
+  color: ${(p) => p.theme.onStrong};
+  font: 700 28px/1 ${(p) => p.theme.text};
+  cursor: pointer;
+  &[data-focus-visible] {
+    outline: 3px solid ${(p) => p.theme.ink};
+    outline-offset: 2px;
+  }
+`;
+
+/** A tag as it hangs on the lead, with its number. */
+function Tag({ n }: { n: number }) {
+  return (
+    <svg width="62" height="34" viewBox="0 0 62 34" role="img" aria-label={`tag ${n}`}>
+      <path d="M11 2 H60 V32 H11 L2 17 Z" fill="none" stroke="currentColor" strokeWidth="2.4" />
+      <text x="36" y="24" fontSize="19" fontWeight="700" textAnchor="middle" fill="currentColor">
+        {n}
+      </text>
+    </svg>
+  );
+}
+
+interface WireCardProps {
+  plug: Plug;
+  looking?: boolean;
+  record: (makes: Make[]) => Promise<boolean>;
+}
+
+/** A connector's leads: each by its terminal, drawn in its colour with its words, its tag, one at a time. */
+export function WireCard({ plug, looking, record }: WireCardProps) {
+  const [asked, setAsked] = useState<{ wire: Wire; what: "colour" | "move" }>();
+  const [failed, setFailed] = useState("");
+  const camera = useCamera({
+    onFailed: setFailed,
+    onTaken: (sha256) => record([{ kind: "photo", body: { sha256, on: plug.item } }]),
+  });
+  const first = plug.wires.find((w) => (w.tick && !w.ticked) || (w.confirm && !w.confirmed));
+  return (
+    <Card aria-label={plug.name}>
+      <header>
+        <b>{plug.name}</b>
+        <span>{plug.one_by_one ? `one at a time, onto the new ${plug.one_by_one}` : plug.note}</span>
+      </header>
+      {plug.warn.map((w) => (
+        <Warn key={w} role="alert">
+          {w}
+        </Warn>
+      ))}
+      {plug.picture && !plug.pictured && !looking && (
+        <div style={{ display: "flex", gap: 10, flexWrap: "wrap", padding: "0 0 8px" }}>
+          {camera.input}
+          <Strong onPress={camera.open}>
+            {camera.busy ? "Keeping the photo …" : `Photo of the ${plug.name.toLowerCase()}`}
+          </Strong>
+          <Plain onPress={() => plug.instead && void record([plug.instead])}>Written down instead</Plain>
+        </div>
+      )}
+      {failed && <Complaint role="alert">{failed}</Complaint>}
+      {plug.wires.map((w) => (
+        <LeadRow
+          key={w.wire}
+          wire={w}
+          on={!looking && w === first}
+          looking={looking}
+          record={record}
+          onColour={() => setAsked({ wire: w, what: "colour" })}
+          onMove={() => setAsked({ wire: w, what: "move" })}
+        />
+      ))}
+      {asked?.what === "colour" && (
+        <Colour wire={asked.wire} record={record} onClose={() => setAsked(undefined)} />
+      )}
+      {asked?.what === "move" && (
+        <MoveOver
+          wire={asked.wire}
+          onto={plug.one_by_one}
+          record={record}
+          onClose={() => setAsked(undefined)}
+        />
+      )}
+    </Card>
+  );
+}
+
+interface LeadRowProps {
+  wire: Wire;
+  on: boolean;
+  looking?: boolean;
+  record: (makes: Make[]) => Promise<boolean>;
+  onColour: () => void;
+  onMove: () => void;
+}
+
+function LeadRow({ wire: w, on, looking, record, onColour, onMove }: LeadRowProps) {
+  const quiet = [w.place, w.also, ...w.differs].filter(Boolean).join(" · ");
+  const tick = w.confirm ?? w.tick;
+  const ticked = w.confirm ? w.confirmed : w.ticked;
+  const moves = w.tick?.kind === "lead.moved";
+  const does = w.confirm
+    ? `on ${w.moved || w.terminal}, tugged`
+    : moves
+      ? "moved over"
+      : w.terminal === "plug"
+        ? "plug tagged"
+        : "tagged";
+  return (
+    <Lead $on={on} $warn={w.differs.length > 0}>
+      <b>{w.terminal === "plug" ? "Plug" : w.moved ? `${w.terminal} → ${w.moved}` : w.terminal}</b>
+      <Swatch colour={w.colour} stripe={w.stripe} />
+      <div>
+        {w.say && !looking ? (
+          <Words onPress={onColour} aria-label={`${w.terminal}: ${w.says}. Say another colour`}>
+            {w.says}
+          </Words>
+        ) : (
+          w.says
+        )}
+        {quiet && <small>{quiet}</small>}
+        {w.proof && <small>by {w.proof}</small>}
+      </div>
+      {w.tag > 0 ? <Tag n={w.tag} /> : <span />}
+      {tick && !looking ? (
+        <Box
+          $ticked={ticked}
+          aria-pressed={ticked}
+          aria-label={`${w.terminal}, ${w.says}${w.tag ? `, tag ${w.tag}` : ""}: ${does}`}
+          onPress={() => {
+            if (ticked) return;
+            if (moves) onMove();
+            else void record([tick]);
+          }}
+        >
+          {ticked ? "✓" : ""}
+        </Box>
+      ) : (
+        <span />
+      )}
+    </Lead>
+  );
+}
+
+interface AskedProps {
+  wire: Wire;
+  record: (makes: Make[]) => Promise<boolean>;
+  onClose: () => void;
+}
+
+const Grid = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
+  gap: 8px;
+`;
+
+const Paint = styled(Plain)<{ $on: boolean }>`
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding: 8px 10px;
+  border-width: ${(p) => (p.$on ? "4px" : "2px")};
+`;
+
+/** The colour of a lead as one sees it. What was said before stays in the record. */
+function Colour({ wire, record, onClose }: AskedProps) {
+  const [colour, setColour] = useState(wire.colour);
+  const [stripe, setStripe] = useState(wire.stripe);
+  return (
+    <Dialogue title={`The lead on ${wire.terminal}`} open onClose={onClose}>
+      <Grid role="group" aria-label="Colour">
+        {colours.map((c) => (
+          <Paint key={c} $on={c === colour} aria-pressed={c === colour} onPress={() => setColour(c)}>
+            <Swatch colour={c} stripe="" /> {c}
+          </Paint>
+        ))}
+      </Grid>
+      <Field>
+        Stripe, if it has one
+        <input value={stripe} maxLength={20} list="stripes" onChange={(e) => setStripe(e.target.value)} />
+        <datalist id="stripes">
+          {colours.map((c) => (
+            <option key={c} value={c} />
+          ))}
+        </datalist>
+      </Field>
+      <Strong
+        isDisabled={!colour}
+        onPress={() => {
+          onClose();
+          if (wire.say)
+            void record([
+              { kind: wire.say.kind, body: { ...(wire.say.body as object), colour, stripe: stripe.trim() } },
+            ]);
+        }}
+      >
+        It is {stripe.trim() ? `${colour} with ${stripe.trim()} stripe` : colour || "…"}
+      </Strong>
+      <Plain onPress={onClose}>Leave it</Plain>
+    </Dialogue>
+  );
+}
+
+const proofs = ["the diagram", "one for one", "the maker's note"];
+
+/** One lead goes over to the part that looks different: to which terminal, and by what that is known. */
+function MoveOver({ wire, onto, record, onClose }: AskedProps & { onto: string }) {
+  const [to, setTo] = useState("");
+  const [stop, setStop] = useState(false);
+  const lead = `the ${wire.says} lead from ${wire.terminal}`;
+  return (
+    <Dialogue title={`${wire.says} from ${wire.terminal}`} open onClose={onClose}>
+      <Field>
+        Terminal on the new {onto}
+        <input
+          value={to}
+          maxLength={20}
+          autoFocus
+          autoComplete="off"
+          onChange={(e) => setTo(e.target.value)}
+        />
+      </Field>
+      <p>Known by:</p>
+      {proofs.map((proof) => (
+        <Strong
+          key={proof}
+          isDisabled={!to.trim()}
+          onPress={() => {
+            onClose();
+            void record([{ kind: "lead.moved", body: { from: wire.wire, to: to.trim(), proof } }]);
+          }}
+        >
+          {proof}: it is on {to.trim() || "…"}, tugged
+        </Strong>
+      ))}
+      {stop ? (
+        <Plain
+          onPress={() => {
+            onClose();
+            void record([{ kind: "stopped", body: { why: `no place on the new ${onto} for ${lead}` } }]);
+          }}
+        >
+          Stop the job: nothing is guessed
+        </Plain>
+      ) : (
+        <Plain onPress={() => setStop(true)}>There is no place for it</Plain>
+      )}
+    </Dialogue>
+  );
+}
