@@ -5,6 +5,7 @@ package bench
 import (
 	"encoding/json"
 	"fmt"
+	"math/rand/v2"
 	"slices"
 	"testing"
 	"time"
@@ -17,6 +18,7 @@ import (
 	"evensteps/core/plan"
 	"evensteps/core/plan/plantest"
 	"evensteps/core/record"
+	"evensteps/core/tray"
 	"evensteps/demo"
 	"evensteps/library"
 )
@@ -115,6 +117,30 @@ func BenchmarkFoldAndView(b *testing.B) {
 			viewer := ladder.Viewer{Person: "jonna", Device: "tab"}
 			for b.Loop() {
 				book.View(viewer, time.Now())
+			}
+		})
+	}
+}
+
+// Trays for forty lots, each of a kind of its own that is like about a third of
+// the others: the fewest, shown to be so.
+func BenchmarkTraysForFortyLots(b *testing.B) {
+	r := rand.New(rand.NewPCG(1, 40))
+	m := &machine.Map{}
+	var lots []tray.Lot
+	for i := range 40 {
+		f := machine.Fastener{ID: fmt.Sprintf("k%d", i), Name: "Screw", Drive: "hex", Size: fmt.Sprintf("%.1f mm", 4+6*r.Float64()), Head: []string{"pan", "hex-washer"}[r.IntN(2)], Length: fmt.Sprintf("%d mm", 10+i)}
+		m.Fasteners = append(m.Fasteners, f)
+		mv := machine.Move{ID: fmt.Sprintf("m%d", i), Title: f.ID, Fasteners: []machine.Lot{{Kind: f.ID, Count: 2}}}
+		m.Moves = append(m.Moves, mv)
+		lots = append(lots, tray.LotsOf(&mv)...)
+	}
+	for _, have := range []int{tray.Enough, 6, 3} {
+		b.Run(fmt.Sprint(have), func(b *testing.B) {
+			for b.Loop() {
+				a := tray.Arrange(m, lots, have)
+				require.True(b, a.Proven)
+				b.ReportMetric(float64(a.Fewest), "fewest")
 			}
 		})
 	}

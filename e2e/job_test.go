@@ -3,6 +3,7 @@ package e2e
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -81,11 +82,18 @@ func kinds(list []record.Event) map[string]int {
 // The whole job through the real interface: in, the pair fitted, back, even,
 // signed off; the server killed and started again on the way in, the browser
 // closed on the way back.
+//
+// Its touches are counted, without the typing and signing in: the goal is at most
+// seventy for the thirteen rungs out and twelve back.
 func TestAWholeJobFromSignInToEven(t *testing.T) {
+	touched := 0
+	defer func() { t.Logf("%d touches", touched) }()
 	play(t, "/", func(h stage.Hands) {
 		h.SignIn("jonna", "wrong")
 		h.Says("Name or password is wrong")
 		h.As("jonna")
+		count := touches(h)
+		defer func() { touched += count() }()
 		h.Touch("Open: Boat-yard canteen, dryer 2")
 		h.On("Switch the wall isolator off")
 		assert.Equal(t, "Done, mains off", strings.Split(h.Button("Done").MustText(), "\n")[0])
@@ -123,6 +131,8 @@ func TestAWholeJobFromSignInToEven(t *testing.T) {
 	})
 	play(t, "/", func(h stage.Hands) {
 		h.As("jonna")
+		count := touches(h)
+		defer func() { touched += count() }()
 		h.Says("Drum rollers fitted, the pair")
 		h.Touch("Go on: Boat-yard canteen, dryer 2")
 		h.On("Lay the belt on")
@@ -487,4 +497,19 @@ func TestSaving(t *testing.T) {
 		assert.Contains(t, text, "## Measured")
 		assert.Contains(t, text, `"kind":"rung.out"`)
 	})
+}
+
+// photoOf fetches the photo of a fact from the store; empty while it is not there.
+func photoOf(t *testing.T, body []byte) []byte {
+	t.Helper()
+	var b record.Photo
+	require.NoError(t, json.Unmarshal(body, &b))
+	s, err := store.Open(t.Context(), set.DB.URL)
+	require.NoError(t, err)
+	defer func() { require.NoError(t, s.Close()) }()
+	p, err := s.Photo(t.Context(), b.SHA256)
+	if err != nil {
+		return nil
+	}
+	return p.Bytes
 }

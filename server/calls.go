@@ -43,6 +43,7 @@ type CallSaid struct {
 	Words     string            `json:"words,omitempty" maxLength:"2000"`
 	Complaint string            `json:"complaint,omitempty" maxLength:"80" doc:"The complaint that was chosen; empty: the one that the words mean"`
 	Answers   map[string]string `json:"answers,omitempty"`
+	Plain     bool              `json:"plain,omitempty" doc:"Work it without a map, on rungs of one's own"`
 }
 
 // CallHeard is what the core makes of it.
@@ -195,10 +196,15 @@ func (s *Server) heard(ctx context.Context, said CallSaid) (CallHeard, error) {
 		out.How = "No map covers this model. Say what kind of machine it is."
 		return out, nil
 	}
+	if said.Plain {
+		if p := call.PlainFor(maps, found.Map.Kind); p != nil {
+			found = call.Found{Map: p}
+		}
+	}
 	m := found.Map
 	out.Map, out.Revision, out.Machine, out.Nearest = m.ID, m.Revision, m.Title, found.Pattern == ""
 	out.How = "covers " + found.Pattern
-	if out.Nearest {
+	if out.Nearest && !m.Plain() {
 		out.How = "No map covers this model. This is the nearest of its kind: counts, leads and ways may differ."
 		if p := call.PlainFor(maps, m.Kind); p != nil {
 			out.Plain = p.ID

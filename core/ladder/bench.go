@@ -260,6 +260,9 @@ func (v *viewing) bench() {
 				w.Plugs = append(w.Plugs, v.plug(mv, it, v.turnOf(mv.ID), "back"))
 				continue
 			}
+			if slices.ContainsFunc(w.Off, func(o Off) bool { return o.Item == it.ID }) {
+				continue // loosened first, then off: once is enough
+			}
 			w.Off = append(w.Off, Off{Item: it.ID, Name: it.Name, Level: level, Move: mv.ID, Where: v.where(mv)})
 		}
 	}
@@ -423,7 +426,9 @@ func (v *viewing) foot(off int) {
 	case len(v.Goals) > 0:
 		g := v.Goals[len(v.Goals)-1]
 		f.Title = v.goalName(g.Goal) + ": " + g.Reason
-		if g.Reason == "" {
+		if g.Open {
+			f.Title = v.goalName(g.Goal)
+		} else if g.Reason == "" {
 			f.Title = v.goalDone(g.Goal)
 		}
 	default:

@@ -590,6 +590,9 @@ func (v *viewing) goalName(goal string) string {
 		if it := v.Map.Item(id); it != nil {
 			return it.Name + " " + level
 		}
+		if e := v.Map.Energy(id); e != nil {
+			return e.Name + ", " + level
+		}
 	}
 	return goal
 }
@@ -601,6 +604,9 @@ func (v *viewing) goalDone(goal string) string {
 			return p.Name + " fitted, " + setWord(p.SetOf)
 		}
 		return p.Name + " fitted"
+	}
+	if strings.HasPrefix(goal, "item:") {
+		return v.goalName(goal)
 	}
 	return v.goalName(goal) + ": reached"
 }

@@ -194,6 +194,11 @@ func (v *viewing) outBefore(id string) []string {
 	if p := v.Map.Temporary(id); p != nil {
 		return p.OutBefore
 	}
+	if t := v.Temp(id); t != nil && t.In != nil {
+		if b := t.In.Of.(*record.TemporaryIn); b.Before != "" {
+			return []string{b.Before}
+		}
+	}
 	return nil
 }
 

@@ -86,6 +86,70 @@ func concerns(mv *machine.Move) func(string) bool {
 	}
 }
 
+// Kept is one record of a rung, to be taken back later.
+type Kept struct {
+	Event string    `json:"event"`
+	Say   string    `json:"say"`
+	By    string    `json:"by"`
+	At    time.Time `json:"at"`
+}
+
+// mostKept is how many records of a rung are shown, the newest first.
+const mostKept = 12
+
+// kept are the records that speak of a rung, the newest first.
+func (v *viewing) kept(concerns func(string) bool) []Kept {
+	out := []Kept{}
+	for i := len(v.Facts) - 1; i >= 0 && len(out) < mostKept; i-- {
+		f := &v.Facts[i]
+		if on := subject(f); on != "" && concerns(on) {
+			out = append(out, Kept{f.ID, upper(v.saidShort(f)), v.name(f.By), f.When()})
+		}
+	}
+	return out
+}
+
+// subject is what a fact about a rung speaks of; empty of any other fact.
+func subject(f *record.Fact) string {
+	switch b := f.Of.(type) {
+	case *record.RungOut:
+		return b.Move
+	case *record.RungBack:
+		return b.Move
+	case *record.RungHalf:
+		return b.Move
+	case *record.RungNotDone:
+		return b.Move
+	case *record.RungOwn:
+		return b.ID
+	case *record.LotCounted:
+		return b.Lot
+	case *record.LotSettled:
+		return b.Lot
+	case *record.WireSaid:
+		return b.Wire
+	case *record.WireConfirmed:
+		return b.Wire
+	case *record.LeadMoved:
+		return b.From
+	case *record.Confirmed:
+		return b.Confirm
+	case *record.Recorded:
+		return b.Record
+	case *record.CheckResult:
+		return b.Check
+	case *record.Photo:
+		return b.On
+	case *record.Note:
+		return b.On
+	case *record.Difference:
+		return b.On
+	case *record.Found:
+		return b.Move + b.Item
+	}
+	return ""
+}
+
 // remember adds to a side what was photographed and noted on its rung. What was
 // taken on the way in stands at the way back without being asked for.
 func (v *viewing) remember(s *Side, mv *machine.Move) {

@@ -40,6 +40,7 @@ type Rung struct {
 	Current bool   `json:"current"`
 	OutSide *Side  `json:"out_side"`
 	Home    *Side  `json:"back_side"`
+	Kept    []Kept `json:"kept"` // what was recorded here, to be corrected later
 }
 
 // Side is one side of a rung as it is worked: where one stands, what bites,
@@ -196,7 +197,7 @@ func (v *viewing) checkPlace(rungs []Rung, c *machine.Check) int {
 func (v *viewing) rung(id string) Rung {
 	mv := v.Map.Move(id)
 	c := v.view.Current
-	r := Rung{ID: id, Kind: "move", Title: id, Out: Todo, Back: Todo, Current: c.Move == id && (c.Kind == "out" || c.Kind == "back")}
+	r := Rung{ID: id, Kind: "move", Title: id, Kept: []Kept{}, Out: Todo, Back: Todo, Current: c.Move == id && (c.Kind == "out" || c.Kind == "back")}
 	t := v.turnOf(id)
 	switch {
 	case t == nil || len(t.Outs) == 0:
@@ -223,6 +224,7 @@ func (v *viewing) rung(id string) Rung {
 		r.Kind = "own"
 	}
 	r.Title = mv.Name()
+	r.Kept = v.kept(concerns(mv))
 	if mv.OneWay {
 		r.Back = None
 	}
@@ -301,6 +303,9 @@ func (v *viewing) outSide(mv *machine.Move, t *record.Turn) *Side {
 	}
 	s.Lots = v.lots(mv, t, "out")
 	s.Plugs = v.plugsOf(mv, nil, "out")
+	if slices.ContainsFunc(s.Plugs, func(p Plug) bool { return p.OneByOne != "" }) {
+		s.Do = []string{"Hang the new one beside the old, both in reach of the leads.", "One lead off the old, on to the new, *tugged*. Only then the next."}
+	}
 	s.Picture = v.picture(mv, mv.Face, s.Lots)
 	accepts := []string{}
 	d := &Touch{Label: "Done, " + v.outcome(mv), Open: []string{}}
@@ -458,6 +463,9 @@ func (v *viewing) backSide(mv *machine.Move, t *record.Turn) *Side {
 	if len(emptied) > 0 {
 		words = append(words, trays(emptied)+" empty")
 	}
+	if len(s.Do) == 0 && v.book.Map.Move(mv.ID) == nil {
+		s.Do = []string{"The other way round, as it came off. What held it goes back *where it was*."}
+	}
 	s.Lines = v.linesBack(mv, t)
 	d.Open = append(d.Open, openLines(s.Lines)...)
 	for _, id := range sorted(mv.Takes) {
@@ -487,7 +495,7 @@ func (v *viewing) backSide(mv *machine.Move, t *record.Turn) *Side {
 }
 
 func (v *viewing) checkRung(c *machine.Check, st *record.CheckState) Rung {
-	r := Rung{ID: c.ID, Kind: "check", Title: c.Title, Out: None, Back: Todo, Sub: "check", Current: v.view.Current.Kind == "check" && v.view.Current.Move == c.ID}
+	r := Rung{ID: c.ID, Kind: "check", Kept: v.kept(func(on string) bool { return on == c.ID }), Title: c.Title, Out: None, Back: Todo, Sub: "check", Current: v.view.Current.Kind == "check" && v.view.Current.Move == c.ID}
 	if len(c.Before) > 0 {
 		if mv := v.Map.Move(c.Before[0]); mv != nil {
 			r.Sub = "check, before " + lower(mv.Name())

@@ -115,6 +115,8 @@ type Lists struct {
 	Parts []Named `json:"parts"`
 	Tests []Named `json:"tests"`
 	Kinds []Named `json:"kinds"` // fasteners of this machine, as drive and size
+	// People are the company's, and whether each is at the machine.
+	People []Named `json:"people"`
 }
 
 // Named is one thing by its name.
@@ -128,7 +130,7 @@ type Named struct {
 // Lists are what can be named on this machine, as its options are answered.
 func (b *Book) Lists(viewer Viewer, now time.Time) *Lists {
 	v := b.begin(viewer, now)
-	l := &Lists{Moves: []Named{}, Items: []Named{}, Parts: []Named{}, Tests: []Named{}, Kinds: []Named{}}
+	l := &Lists{Moves: []Named{}, Items: []Named{}, Parts: []Named{}, Tests: []Named{}, Kinds: []Named{}, People: []Named{}}
 	for i := range v.Map.Moves {
 		mv := &v.Map.Moves[i]
 		if !mv.OneWay {
@@ -163,6 +165,9 @@ func (b *Book) Lists(viewer Viewer, now time.Time) *Lists {
 			kind, _ := json.Marshal(map[string]string{"drive": f.Drive, "size": f.Size})
 			l.Kinds = append(l.Kinds, Named{string(kind), name, f.Name, false})
 		}
+	}
+	for _, id := range sorted(b.Job.People) {
+		l.People = append(l.People, Named{id, v.fullName(id), strings.Join(b.Job.People[id].Tickets, ", "), slices.Contains(v.Here, id)})
 	}
 	return l
 }

@@ -28,7 +28,7 @@ var hazardWords = map[string]string{
 
 var faceWords = map[string]string{
 	"front": "Front, standing.", "rear": "Behind the machine.", "left": "At its left side.", "right": "At its right side.",
-	"top": "From above.", "under": "On the floor, from below.", "inside": "Kneeling, inside the machine.",
+	"top": "From above.", "under": "On the floor, from below.", "inside": "Inside the machine.",
 }
 
 var poseWords = map[string]string{

@@ -50,7 +50,7 @@ type Lot struct {
 const (
 	tall, wide = 270.0, 230.0
 	letters    = 44.0
-	edge       = 22.0
+	edge       = 26.0
 	head       = 9.0 // half a screw's head
 )
 
@@ -59,7 +59,7 @@ const (
 func Face(m *machine.Map, face string, takes map[string]machine.Level, lots []Lot, off func(item string) bool) Drawing {
 	w, h := size(m, face)
 	scale := math.Min(tall/h, wide/w)
-	d := &drawing{w: w * scale, h: h * scale}
+	d := &drawing{w: w * scale, h: h * scale, round: m.Kind == "dryer"}
 	d.rect("cabinet", 0, 0, 1, 1)
 	var lit []string
 	for _, it := range shown(m, face, takes) {
@@ -186,6 +186,7 @@ func layer(deep map[string]int, takes map[string]machine.Level) int {
 
 type drawing struct {
 	w, h    float64
+	round   bool // its door is round
 	strokes []Stroke
 }
 
@@ -209,7 +210,7 @@ func (d *drawing) item(it *machine.Item, as string) {
 		x, y := d.at(it.Area[0], it.Area[1])
 		w, h := it.Area[2]*d.w, it.Area[3]*d.h
 		kind := "rect"
-		if it.Type == "door" || it.Type == "drum" {
+		if it.Type == "drum" || it.Type == "door" && d.round {
 			kind = "ellipse"
 		}
 		d.add(Stroke{Kind: kind, As: as, X: x, Y: y, W: w, H: h, Text: it.Name})
@@ -259,10 +260,10 @@ func (d *drawing) fasteners(lots []Lot) {
 	slices.SortStableFunc(labels, func(a, b label) int { return cmp.Compare(a.y, b.y) })
 	last := -99.0
 	for _, l := range labels {
-		l.at = math.Max(l.y, last+28)
+		l.at = math.Max(l.y, last+32)
 		last = l.at
 		d.add(Stroke{Kind: "path", As: "lead", Path: fmt.Sprintf("M%.1f %.1fL%.1f %.1f", l.x+head+1, l.y, edge+d.w+14, l.at)})
-		d.add(Stroke{Kind: "text", As: "tray", X: edge + d.w + 18, Y: l.at + 8, Text: l.tray})
+		d.add(Stroke{Kind: "text", As: "tray", X: edge + d.w + 18, Y: l.at + 10, Text: l.tray})
 	}
 }
 
@@ -274,10 +275,10 @@ func (d *drawing) edges(face string) {
 			d.add(Stroke{Kind: "text", As: "edge", X: x, Y: y, Text: text})
 		}
 	}
-	put(edge, edge+d.h+16, e[0])
-	put(edge+d.w, edge+d.h+16, e[1])
+	put(edge+14, edge+d.h+20, e[0])
+	put(edge+d.w-8, edge+d.h+20, e[1])
 	put(edge+d.w/2, edge-7, e[2])
-	put(edge+d.w/2, edge+d.h+16, e[3])
+	put(edge+d.w/2, edge+d.h+20, e[3])
 }
 
 // Head is the outline of a fastener's head as one looks at it, by its drive,
@@ -381,9 +382,9 @@ func (d *Drawing) SVG() string {
 		case "path":
 			fmt.Fprintf(&b, `<path d="%s" %s/>`, s.Path, style)
 		case "text":
-			size, anchor := 24, "start"
+			size, anchor := 30, "start"
 			if s.As == "edge" {
-				size, anchor = 15, "middle"
+				size, anchor = 20, "middle"
 			}
 			fmt.Fprintf(&b, `<text x="%g" y="%g" font-size="%d" text-anchor="%s" font-family="sans-serif">%s</text>`, s.X, s.Y, size, anchor, escape(s.Text))
 		}

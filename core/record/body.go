@@ -247,7 +247,8 @@ type (
 	// TemporaryIn: something was put into the machine for the work.
 	TemporaryIn struct {
 		Temporary string `json:"temporary,omitempty"`
-		Name      string `json:"name,omitempty"` // one that the map does not know
+		Name      string `json:"name,omitempty"`   // one that the map does not know
+		Before    string `json:"before,omitempty"` // the move before whose refit it must be out, of such a one
 	}
 	// TemporaryOut: it is out, or never went in.
 	TemporaryOut struct {
@@ -546,7 +547,10 @@ func (b *LeadMoved) check() error {
 func (b *Recorded) check() error {
 	return errors.Join(named("record", b.Record), said("value", b.Value))
 }
-func (b *TemporaryIn) check() error  { return temporary(b.Temporary, b.Name) }
+func (b *TemporaryIn) check() error {
+	return errors.Join(temporary(b.Temporary, b.Name), texts(b.Before))
+}
+
 func (b *TemporaryOut) check() error { return temporary(b.Temporary, b.Name) }
 
 func temporary(id, name string) error {

@@ -5,7 +5,10 @@ package main
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"image"
+	"image/jpeg"
 	"os"
 	"slices"
 	"strings"
@@ -23,6 +26,8 @@ const (
 	runs     = 7
 	browsers = 8
 	events   = 500
+	// touchedEvents are in the job whose touches are followed to the paint.
+	touchedEvents = 300
 )
 
 func main() {
@@ -38,21 +43,30 @@ func measure(ctx context.Context) (err error) {
 	if err != nil {
 		return err
 	}
-	if err := lengthen(ctx, s, "j-102"); err != nil {
+	if err := lengthen(ctx, s, "j-102", events); err != nil {
 		return err
 	}
+	if err := lengthen(ctx, s, "j-117", touchedEvents); err != nil {
+		return err
+	}
+	photo, err := large()
+	if err != nil {
+		return err
+	}
+	defer func() { _ = os.Remove(photo) }()
 	return rod.Try(func() {
 		firstPage(s)
 		rim := "The drum rim lies inside"
 		views(s, "Go on: Guest house on the point", fmt.Sprintf("fold and view of %d events", events), rim, "Undo", rim, "Undo")
 		views(s, "Open: School kitchen, dryer", "view with a new plan", "Done", "Undo")
 		search(s, "j-113")
+		painted(s, "Open: Cabin 21, dryer", photo)
 		memory(s)
 	})
 }
 
 // lengthen counts one lot again and again until a job has so many events.
-func lengthen(ctx context.Context, s *stage.Stage, job string) error {
+func lengthen(ctx context.Context, s *stage.Stage, job string, most int) error {
 	kept, err := store.Open(ctx, s.DB.URL)
 	if err != nil {
 		return err
@@ -65,7 +79,7 @@ func lengthen(ctx context.Context, s *stage.Stage, job string) error {
 		if err != nil {
 			return err
 		}
-		if got.Num >= events {
+		if got.Num >= most {
 			return nil
 		}
 	}
@@ -145,6 +159,73 @@ func search(s *stage.Stage, job string) {
 		}
 		report(call+" on the dryer, the page just loaded", took)
 	}
+	h.Page.MustClose()
+}
+
+// large makes a photo of twelve megapixels, not plain, so that it is work to
+// read.
+func large() (string, error) {
+	img := image.NewRGBA(image.Rect(0, 0, 4000, 3000))
+	for i := range img.Pix {
+		img.Pix[i] = uint8(i*31 + i>>9*17)
+		if i%4 == 3 {
+			img.Pix[i] = 255
+		}
+	}
+	f, err := os.CreateTemp("", "photo-*.jpg")
+	if err != nil {
+		return "", fmt.Errorf("making a photo: %w", err)
+	}
+	if err := errors.Join(jpeg.Encode(f, img, &jpeg.Options{Quality: 80}), f.Close()); err != nil {
+		return "", fmt.Errorf("making a photo: %w", err)
+	}
+	return f.Name(), nil
+}
+
+// painted follows touches of Done from the finger's lifting to the paint after
+// the heading has changed, and a photo of twelve megapixels from its choice to
+// its being kept.
+func painted(s *stage.Stage, job, photo string) {
+	page, err := s.Page("/", 1280, 800)
+	must(err)
+	h := stage.Hands{Page: page.CancelTimeout()}
+	h.As("jonna")
+	h.Touch(job)
+	h.Page.MustWait(`() => document.querySelector("h1")?.innerText.startsWith("Switch the wall")`)
+	h.Page.MustEval(`() => {
+		window.took = [];
+		addEventListener("pointerup", () => {
+			const began = performance.now(), was = document.querySelector("h1").innerText;
+			const look = () => {
+				if (document.querySelector("h1").innerText === was) return requestAnimationFrame(look);
+				const channel = new MessageChannel(); // its message comes after the paint
+				channel.port1.onmessage = () => window.took.push(performance.now() - began);
+				channel.port2.postMessage(0);
+			};
+			requestAnimationFrame(look);
+		}, true);
+	}`)
+	for range runs {
+		for _, words := range []string{"Done", "Undo"} {
+			before := h.Page.MustEval(`() => window.took.length`).Int()
+			h.Touch(words)
+			h.Page.MustWait(`before => window.took.length > before`, before)
+			h.Slowly()
+		}
+	}
+	var took []float64
+	for _, t := range h.Page.MustEval(`() => window.took`).Arr() {
+		took = append(took, t.Num())
+	}
+	report(fmt.Sprintf("from touch to paint with %d events", touchedEvents), took)
+	var kept []float64
+	for range 3 {
+		before := h.Page.MustEval(`() => performance.getEntriesByName("photo kept").length`).Int()
+		h.Page.MustElement("input[data-photo]").MustSetFiles(photo)
+		h.Page.MustWait(`before => performance.getEntriesByName("photo kept").length > before`, before)
+		kept = append(kept, h.Page.MustEval(`before => performance.getEntriesByName("photo kept")[before].duration`, before).Num())
+	}
+	report("photo of 12 megapixels shrunk and kept", kept)
 	h.Page.MustClose()
 }
 

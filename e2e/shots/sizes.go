@@ -1,6 +1,13 @@
 package main
 
 import (
+	"errors"
+	"fmt"
+	"image"
+	"image/color"
+	"image/draw"
+	"image/jpeg"
+	"os"
 	"path/filepath"
 	"time"
 
@@ -23,17 +30,42 @@ func still(h stage.Hands, folder, name string) error {
 	return stage.Shot(h.Page, filepath.Join(folder, name))
 }
 
-// ticket takes what somebody without the gas ticket sees of a rung that needs it.
-func ticket(s *stage.Stage, folder string) error {
-	h, err := signedIn(s, "odda", 1280, 800)
+// ownRung takes a screw that the map does not know, on a phone at the knee.
+func ownRung(s *stage.Stage, folder string) error {
+	h, err := signedIn(s, "odda", 390, 844)
 	if err != nil {
 		return err
 	}
-	h.Touch("Open: Inn at the narrows, dryer 1")
-	h.On("Switch the wall isolator off")
-	h.Page.MustElementR("nav button", "Prove gas off").MustClick()
-	h.Says("gas ticket needed")
-	return still(h, folder, "ticket.png")
+	h.Touch("Open: School kitchen, dryer")
+	h.Until("Lift the front off")
+	h.Touch("Not as shown")
+	h.Touch("Something holds it")
+	h.Page.MustElement(`[role="dialog"] input[placeholder^="Hidden"]`).MustInput("Hidden screw behind the filter")
+	h.Says("to tray")
+	return still(h, folder, "own-rung.png")
+}
+
+// noMap takes the work on a machine that no map covers.
+func noMap(s *stage.Stage, folder string) error {
+	h, err := signedIn(s, "tuure", 1280, 800)
+	if err != nil {
+		return err
+	}
+	h.Touch("Open: Smokehouse, oven")
+	h.On("Work on your own rungs")
+	h.Touch("Shut off and prove: mains supply")
+	h.Until("Work on your own rungs")
+	for _, what := range []string{"Door panel", "Hinge cover"} {
+		h.Touch("Something comes off")
+		h.Touch("cover")
+		h.Touch("One more")
+		h.Page.MustElement(`[role="dialog"] input[placeholder^="Hidden"]`).MustInput(what)
+		h.Says("2 screws to tray")
+		h.Touch("It is out: 2 screws to tray")
+		h.Page.MustWait(`what => document.querySelector('nav[aria-label="Ladder"]').innerText.includes(what)`, what)
+		h.Slowly()
+	}
+	return still(h, folder, "no-map.png")
 }
 
 // calling takes a call in the customer's own words.
@@ -127,4 +159,29 @@ func sizes(s *stage.Stage, folder string) error {
 		}
 	}
 	return nil
+}
+
+// photo draws what a camera might have seen behind the front: a plug on a panel.
+// It is made up, like all else in the pictures.
+func photo() (string, error) {
+	img := image.NewRGBA(image.Rect(0, 0, 1200, 800))
+	fill := func(r image.Rectangle, c color.RGBA) { draw.Draw(img, r, &image.Uniform{c}, image.Point{}, draw.Src) }
+	fill(img.Bounds(), color.RGBA{196, 190, 178, 255})
+	fill(image.Rect(150, 120, 1050, 700), color.RGBA{222, 218, 208, 255})
+	for i, c := range []color.RGBA{{128, 132, 135, 255}, {40, 84, 160, 255}} {
+		fill(image.Rect(700, 360+i*70, 1200, 382+i*70), c)
+	}
+	fill(image.Rect(520, 320, 720, 480), color.RGBA{240, 238, 232, 255})
+	fill(image.Rect(360, 340, 530, 460), color.RGBA{206, 203, 196, 255})
+	for i := range 2 {
+		fill(image.Rect(400, 362+i*56, 470, 384+i*56), color.RGBA{92, 88, 80, 255})
+	}
+	f, err := os.CreateTemp("", "photo-*.jpg")
+	if err != nil {
+		return "", fmt.Errorf("drawing a photo: %w", err)
+	}
+	if err := errors.Join(jpeg.Encode(f, img, nil), f.Close()); err != nil {
+		return "", fmt.Errorf("drawing a photo: %w", err)
+	}
+	return f.Name(), nil
 }

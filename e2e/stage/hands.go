@@ -118,8 +118,8 @@ func (h Hands) Prove() {
 	}
 }
 
-// settled counts what the present rung no longer asks for.
-const settled = `() => document.querySelectorAll('main button[aria-pressed="true"]').length
+// settled counts, below zero, what the present rung still asks for.
+const settled = `() => -document.querySelectorAll('main button[aria-pressed="false"]').length
 	- [...document.querySelectorAll("main output")].filter(o => o.textContent === "?").length
 	- [...document.querySelectorAll("main button")].filter(b => b.textContent === "Written down instead").length`
 
@@ -128,7 +128,6 @@ func (h Hands) Ready() {
 	h = h.patient()
 	if h.Page.MustHas("#proof-meter") {
 		h.Prove()
-		return
 	}
 	h.Values()
 	for range 30 {

@@ -23,6 +23,7 @@ export type Lot = Schemas["Lot"];
 export type Plug = Schemas["Plug"];
 export type Mark = Rung["out"];
 export type Drawing = Schemas["Drawing"];
+export type Kept = Schemas["Kept"];
 export type Wire = Schemas["Wire"];
 export type Shown = Schemas["Shown"];
 export type Pin = Schemas["Pin"];

@@ -485,6 +485,8 @@ export interface components {
             complaint?: string;
             kind?: string;
             model?: string;
+            /** @description Work it without a map, on rungs of one's own */
+            plain?: boolean;
             words?: string;
         };
         ChangePasswordBody: {
@@ -810,6 +812,13 @@ export interface components {
         JoinedOutBody: {
             joined: boolean;
         };
+        Kept: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            event: string;
+            say: string;
+        };
         Line: {
             ask: string;
             bad: boolean;
@@ -834,6 +843,7 @@ export interface components {
             kinds: components["schemas"]["Named"][];
             moves: components["schemas"]["Named"][];
             parts: components["schemas"]["Named"][];
+            people: components["schemas"]["Named"][];
             tests: components["schemas"]["Named"][];
         };
         Loose: {
@@ -1052,6 +1062,7 @@ export interface components {
             back_side: components["schemas"]["Side"];
             current: boolean;
             id: string;
+            kept: components["schemas"]["Kept"][];
             kind: string;
             out: string;
             out_side: components["schemas"]["Side"];

@@ -5,6 +5,7 @@ import { useLists } from "../offline/useTry";
 import { Plain, Strong } from "../parts/Buttons";
 import { Dialogue } from "../parts/Sheets";
 import { Step } from "../ladder/Counter";
+import { useSession } from "../signin/session";
 
 const Row = styled.div`
   display: flex;
@@ -30,9 +31,10 @@ interface AtTheKneeProps {
   onClose: () => void;
 }
 
-/** How many trays there are, and which drivers: what is too few is said, and what fits. */
+/** Who helps, how many trays there are, and which drivers: what is too few is said, and what fits. */
 export function AtTheKnee({ view, record, onClose }: AtTheKneeProps) {
   const lists = useLists(view);
+  const { me } = useSession();
   const [trays, setTrays] = useState(Math.max(6, view.trays.length));
   const [drivers, setDrivers] = useState<string[]>([]);
   const all = [...new Set([...(lists?.kinds.map((k) => k.name) ?? []), ...usual])].filter((d) =>
@@ -40,6 +42,23 @@ export function AtTheKnee({ view, record, onClose }: AtTheKneeProps) {
   );
   return (
     <Dialogue title="At the knee" open onClose={onClose}>
+      <p>Who helps?</p>
+      <Row role="group" aria-label="Who helps?">
+        {lists?.people
+          .filter((p) => p.id !== me.id)
+          .map((p) => (
+            <Plain
+              key={p.id}
+              aria-pressed={p.on}
+              onPress={() =>
+                void record([{ kind: p.on ? "person.gone" : "person.here", body: { person: p.id } }])
+              }
+            >
+              {p.name}
+              {p.note && <small style={{ display: "block", fontWeight: 400 }}>{p.note}</small>}
+            </Plain>
+          ))}
+      </Row>
       <p>How many trays?</p>
       <Row>
         <Step aria-label="One tray less" onPress={() => setTrays(Math.max(0, trays - 1))}>

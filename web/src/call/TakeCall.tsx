@@ -111,6 +111,7 @@ export function TakeCall() {
   const [complaint, setComplaint] = useState("");
   const [answers, setAnswers] = useState<Record<string, string>>({});
   const [plate, setPlate] = useState("");
+  const [plain, setPlain] = useState(false);
   const [wrong, setWrong] = useState("");
   const [sending, setSending] = useState(false);
 
@@ -122,7 +123,8 @@ export function TakeCall() {
   const said = {
     appliance: where?.appliance,
     model: fresh ? machine.model : undefined,
-    kind: fresh ? machine.kind : undefined,
+    kind: machine.kind || undefined,
+    plain: plain || undefined,
     words,
     complaint: complaint || undefined,
     answers,
@@ -289,6 +291,23 @@ export function TakeCall() {
               onChoose={setComplaint}
             />
           )}
+          {heardNow && !heardNow.map && !fresh && (
+            <Choices role="group" aria-label="What kind of machine?">
+              {(places.data?.kinds ?? []).map((k) => (
+                <Choice
+                  key={k}
+                  aria-pressed={machine.kind === k}
+                  onPress={() => setMachine({ ...machine, kind: k })}
+                >
+                  {k}
+                </Choice>
+              ))}
+            </Choices>
+          )}
+          {heardNow?.plain && !plain && (
+            <Plain onPress={() => setPlain(true)}>Work it without a map, on rungs of your own</Plain>
+          )}
+          {plain && <Plain onPress={() => setPlain(false)}>Use the nearest map after all</Plain>}
         </section>
       </Two>
     </Hall>

@@ -179,6 +179,13 @@ export function EvenScreen({ job, view }: { job: JobHere; view: View }) {
           says="sheet, Markdown"
           onPress={() => save(`${view.job}.md`, "text/markdown", view.sheet.markdown)}
         />
+        {view.differences.length > 0 && (
+          <Action
+            label="Save"
+            says="map as found, YAML"
+            onPress={() => window.open(`/api/jobs/${view.job}/map`, "_self")}
+          />
+        )}
         <Action label="Save" says="record, JSON Lines" onPress={() => void saveRecord(view.job)} />
         {undoSigning && <Action label="Undo" says={undoSigning.say} onPress={undo} />}
         {!view.signed && (

@@ -55,6 +55,7 @@ export function SheetPaper({ sheet }: { sheet: View["sheet"] }) {
     <Paper aria-label="Sheet" tabIndex={0}>
       <h2>{sheet.title}</h2>
       <Part title="What was wrong" lines={sheet.wrong} />
+      <Part title="As found" lines={sheet.found} />
       <Part title="What was done" lines={sheet.done} />
       {sheet.measured.length > 0 && (
         <section>

@@ -44,10 +44,12 @@ const Page = styled.main`
     }
   }
   ${phone} {
-    display: block;
+    display: flex;
+    flex-direction: column;
     padding: 10px 14px;
-    > * {
-      margin-bottom: 14px;
+    > aside {
+      order: 1;
+      align-self: center;
     }
   }
   @media print {
@@ -181,7 +183,7 @@ export function HandOverScreen({ job, view }: { job: JobHere; view: View }) {
   return (
     <Screen>
       <Strip view={view} job={job} />
-      <Page>
+      <Page tabIndex={0}>
         <header>
           <h1>Hand-over: {h.title}</h1>
           <p>

@@ -21,7 +21,7 @@ const Screen = styled.div`
   grid-template-rows: auto auto minmax(0, 1fr) auto;
 `;
 
-const Top = styled.p`
+const Top = styled.section`
   display: flex;
   flex-wrap: wrap;
   gap: 4px 30px;
@@ -213,7 +213,7 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
   return (
     <Screen>
       <Strip view={view} job={job} />
-      <Top>
+      <Top aria-label="Where you stand">
         <b>{side?.stand ?? view.headline}</b>
         {steps.length > 0 && (
           <span>

@@ -54,7 +54,7 @@ export function Cabinet({ picture, wide }: { picture: Drawing; wide?: boolean })
                 key={i}
                 x={s.x}
                 y={s.y}
-                fontSize={edge ? 17 : 24}
+                fontSize={edge ? 20 : 30}
                 fontWeight={edge ? 400 : 700}
                 textAnchor={edge ? "middle" : "start"}
                 fill={edge ? t.inkQuiet : t.ink}

@@ -200,6 +200,7 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
             side={{ ...lookSide, title: `Looking at: ${lookSide.title}` }}
             which={lookSide === looked.back_side ? "back" : "out"}
             looking
+            kept={looked.kept}
             record={record}
             draft={{}}
             onDraft={() => undefined}

@@ -10,7 +10,7 @@ const currentHeight = 82;
 const foldHeight = 30;
 
 /** A long name takes two lines. */
-const rowHeight = (r: Pick<Rung, "title">) => (r.title.length > 17 ? 62 : 44);
+const rowHeight = (r: Pick<Rung, "title">) => (r.title.length > 38 ? 80 : r.title.length > 17 ? 62 : 44);
 
 const Column = styled.nav`
   display: flex;

@@ -228,6 +228,8 @@ function AsFound({ view, send }: { view: View; send: (...makes: Make[]) => void 
 /** What must come out again, and what is the customer's. */
 function Inside({ view, send }: { view: View; send: (...makes: Make[]) => void }) {
   const [text, setText] = useState("");
+  const [before, setBefore] = useState("");
+  const due = view.rungs.filter((r) => r.kind !== "check" && r.back !== "done" && r.back !== "none");
   const name = text.trim();
   return (
     <>
@@ -240,7 +242,21 @@ function Inside({ view, send }: { view: View; send: (...makes: Make[]) => void }
           onChange={(e) => setText(e.target.value)}
         />
       </Field>
-      <Strong isDisabled={!name} onPress={() => send({ kind: "temporary.in", body: { name } })}>
+      <Field>
+        It must be out before
+        <Select value={before} onChange={(e) => setBefore(e.target.value)}>
+          <option value="">the job is even</option>
+          {due.map((r) => (
+            <option key={r.id} value={r.id}>
+              {r.title} is back
+            </option>
+          ))}
+        </Select>
+      </Field>
+      <Strong
+        isDisabled={!name}
+        onPress={() => send({ kind: "temporary.in", body: { name, ...(before ? { before } : {}) } })}
+      >
         I put it in: it must come out again
       </Strong>
       <Plain isDisabled={!name} onPress={() => send({ kind: "belonging", body: { what: name } })}>

@@ -1,6 +1,6 @@
 import { useEffect, useRef, type KeyboardEvent } from "react";
 import styled from "styled-components";
-import type { Lot, Make, Side } from "../api/client";
+import { withdrawing, type Kept, type Lot, type Make, type Side } from "../api/client";
 import { Complaint } from "../parts/Sheets";
 import { CautionMark } from "../parts/Marks";
 import { Photos } from "../photos/Photos";
@@ -14,7 +14,7 @@ import { ReadingFields } from "./ReadingFields";
 import type { ProofDraft } from "./proof";
 import { Tick } from "./Tick";
 import { WireCard } from "./WireCard";
-import { Strong } from "../parts/Buttons";
+import { Plain, Strong } from "../parts/Buttons";
 
 const Main = styled.main`
   overflow-y: auto;
@@ -76,12 +76,13 @@ const Two = styled.div`
     display: block;
     figure {
       float: right;
-      max-width: 150px;
+      width: 46%;
+      max-width: 190px;
       text-align: center;
       margin: 0 0 6px 10px;
     }
     figure svg {
-      width: 128px;
+      width: 100%;
       height: auto;
     }
     li {
@@ -92,8 +93,13 @@ const Two = styled.div`
 `;
 
 /** The picture or the readings, beside the lines; on a phone the lines run round the picture. */
-const Aside = styled.div`
+const Aside = styled.div<{ $pictures?: boolean; $proof?: boolean }>`
   order: 2;
+  max-width: ${(p) => (p.$proof ? "310px" : "270px")};
+  ${(p) => p.$pictures && "figure svg { max-height: 190px; }"}
+  ${phone} {
+    max-width: none;
+  }
 `;
 
 const Do = styled.ol`
@@ -152,6 +158,18 @@ const Then = styled.section`
   }
 `;
 
+const Taken = styled.div`
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 12px;
+  small {
+    display: block;
+    font-size: ${(p) => p.theme.glance};
+    color: ${(p) => p.theme.inkQuiet};
+  }
+`;
+
 const Stack = styled.div`
   display: grid;
   gap: 8px;
@@ -199,6 +217,8 @@ const Proof = styled.div`
 export interface RungViewProps {
   side: Side;
   which: "out" | "back";
+  /** What was recorded here, where the rung is only looked at: each can be taken back. */
+  kept?: Kept[];
   /** Only looked at, not the step that is on. */
   looking?: boolean;
   record: (makes: Make[]) => Promise<boolean>;
@@ -210,7 +230,17 @@ export interface RungViewProps {
 }
 
 /** One side of a rung in its reading order. */
-export function RungView({ side, which, looking, record, draft, onDraft, onKey, step }: RungViewProps) {
+export function RungView({
+  side,
+  which,
+  kept = [],
+  looking,
+  record,
+  draft,
+  onDraft,
+  onKey,
+  step,
+}: RungViewProps) {
   const heading = useRef<HTMLHeadingElement>(null);
   useEffect(() => {
     if (!looking) heading.current?.focus({ preventScroll: true });
@@ -240,7 +270,7 @@ export function RungView({ side, which, looking, record, draft, onDraft, onKey, 
   }
   if (side.pass && !side.value) facts.push(["Passes", side.pass]);
   const cards = side.plugs.filter((p) => !p.keyed || p.rule !== "none");
-  const wires = side.plugs.flatMap((p) => p.wires);
+  const wires = side.plugs.flatMap((p) => p.wires.map((w) => ({ ...w, plug: p.name })));
   const count = side.lots.filter((l) => l.must_count || (l.counted !== null && !l.loosen));
 
   return (
@@ -262,7 +292,7 @@ export function RungView({ side, which, looking, record, draft, onDraft, onKey, 
       )}
       <Two>
         {!proof && (
-          <Aside>
+          <Aside $pictures={side.photos.length > 0}>
             {/* On the way back the photo from the way in stands here without being asked for. */}
             <Photos
               photos={side.photos}
@@ -292,7 +322,7 @@ export function RungView({ side, which, looking, record, draft, onDraft, onKey, 
           ))}
         </Stack>
         {proof && (
-          <Aside>
+          <Aside $proof>
             <ProofFields proof={proof} draft={draft} onDraft={onDraft} />
           </Aside>
         )}
@@ -355,6 +385,24 @@ export function RungView({ side, which, looking, record, draft, onDraft, onKey, 
             {side.together.label}
             <small>{side.together.says}</small>
           </Strong>
+        </Then>
+      )}
+      {looking && kept.length > 0 && (
+        <Then aria-label="Recorded here">
+          <h2>Recorded here</h2>
+          {kept.map((k) => (
+            <Taken key={k.event}>
+              <span>
+                {k.say}
+                <small>
+                  {k.by}, {clock(k.at)}
+                </small>
+              </span>
+              <Plain aria-label={`Take back: ${k.say}`} onPress={() => void record(withdrawing([k.event]))}>
+                Take back
+              </Plain>
+            </Taken>
+          ))}
         </Then>
       )}
       {facts.length > 0 && (
@@ -429,6 +477,7 @@ function ProofFields({ proof, draft, onDraft }: ProofFieldsProps) {
   ];
   return (
     <Proof>
+      {proof.note && <p style={{ gridColumn: "1 / -1", fontSize: 17, lineHeight: 1.25 }}>{proof.note}</p>}
       <label htmlFor="proof-meter">
         Meter <small>the number on its label</small>
       </label>
@@ -441,7 +490,7 @@ function ProofFields({ proof, draft, onDraft }: ProofFieldsProps) {
       {rows.map((r) => (
         <ProofRow
           key={r.key}
-          id={r.key}
+          id={r.key.replace(/\W+/g, "-")}
           label={r.label}
           small={r.small}
           unit={proof.unit}
@@ -449,7 +498,6 @@ function ProofFields({ proof, draft, onDraft }: ProofFieldsProps) {
           onChange={(v) => onDraft({ ...draft, [r.key]: v })}
         />
       ))}
-      {proof.note && <small style={{ gridColumn: "1 / -1" }}>{proof.note}</small>}
     </Proof>
   );
 }

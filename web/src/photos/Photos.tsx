@@ -42,7 +42,7 @@ const Frame = styled.div<{ $tall?: boolean }>`
   img {
     display: block;
     width: 100%;
-    max-height: ${(p) => (p.$tall ? "58vh" : "170px")};
+    max-height: ${(p) => (p.$tall ? "58vh" : "118px")};
     object-fit: ${(p) => (p.$tall ? "contain" : "cover")};
     filter: ${(p) => (p.theme.name === "torch" ? "brightness(0.55)" : "none")};
   }
@@ -67,16 +67,23 @@ const Dot = styled.b`
   pointer-events: none;
 `;
 
+/** A lead that can be pinned, with its plug's name. */
+export type PinLead = Wire & { plug: string };
+
 /** What stands on a pin: the number of the lead's tag, its terminal, or the mark. */
-const onPin = (pin: Pin, wires: Wire[]) => {
+const onPin = (pin: Pin, wires: PinLead[]) => {
   const wire = wires.find((w) => w.wire === pin.wire);
   if (wire) return wire.tag ? String(wire.tag) : wire.terminal;
   return pin.say || "•";
 };
 
+/** Whose picture, when, and of what. */
+const captionOf = (p: Shown) =>
+  `${p.by === "you" ? "your picture" : `${p.by}’s picture`}, ${clock(p.at)}, ${p.what.toLowerCase()}`;
+
 interface PictureProps {
   photo: Shown;
-  wires: Wire[];
+  wires: PinLead[];
   whole?: boolean;
   onPlace?: (x: number, y: number) => void;
 }
@@ -112,7 +119,7 @@ function Picture({ photo, wires, whole, onPlace }: PictureProps) {
 
 interface PhotosProps {
   photos: Shown[];
-  wires: Wire[];
+  wires: PinLead[];
   record: (makes: Make[]) => Promise<boolean>;
   looking?: boolean;
   most?: number;
@@ -126,11 +133,9 @@ export function Photos({ photos, wires, record, looking, most = 2 }: PhotosProps
   return (
     <Strip>
       {photos.slice(0, most).map((p) => (
-        <Card key={p.event} onPress={() => setOpen(p.event)} aria-label={`Photo: ${p.what}, ${clock(p.at)}`}>
+        <Card key={p.event} onPress={() => setOpen(p.event)} aria-label={`Photo: ${captionOf(p)}`}>
           <Picture photo={p} wires={wires} />
-          <span>
-            {p.by === "you" ? "your picture" : `${p.by}’s picture`}, {clock(p.at)}, {p.what.toLowerCase()}
-          </span>
+          <span>{captionOf(p)}</span>
         </Card>
       ))}
       {photos.length > most && <small>{photos.length - most} more, older</small>}
@@ -153,7 +158,7 @@ export function Photos({ photos, wires, record, looking, most = 2 }: PhotosProps
 
 interface ViewerProps {
   photo: Shown;
-  wires: Wire[];
+  wires: PinLead[];
   looking?: boolean;
   record: (makes: Make[]) => Promise<boolean>;
   onClose: () => void;
@@ -191,7 +196,7 @@ function Viewer({ photo, wires, looking, record, onClose }: ViewerProps) {
             .map((w) => (
               <Plain key={w.wire} onPress={() => pin({ wire: w.wire })}>
                 {w.tag ? `${w.tag}: ` : ""}
-                {w.terminal}, {w.says}
+                {w.plug}, {w.terminal}, {w.says}
               </Plain>
             ))}
           <Field>

@@ -1,0 +1,326 @@
+package e2e
+
+import (
+	"image"
+	"image/color"
+	"image/jpeg"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"evensteps/e2e/stage"
+)
+
+// aPhoto makes a picture of so many pixels, with words about a place in it as a
+// camera writes them.
+func aPhoto(t *testing.T, width, height int) string {
+	t.Helper()
+	file := filepath.Join(t.TempDir(), "photo.jpg")
+	img := image.NewRGBA(image.Rect(0, 0, width, height))
+	for x := range width {
+		for y := range height {
+			img.Set(x, y, color.RGBA{uint8(255 * x / width), uint8(255 * y / height), 120, 255})
+		}
+	}
+	var b strings.Builder
+	require.NoError(t, jpeg.Encode(&b, img, nil))
+	text := b.String()
+	// A comment segment behind the start of the picture: FF FE, its length, its text.
+	note := "GPS 59.91 10.75"
+	text = text[:2] + "\xff\xfe" + string([]byte{0, byte(len(note) + 2)}) + note + text[2:]
+	require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
+	return file
+}
+
+func take(h stage.Hands, file string) {
+	h.Page.MustElement("footer ~ input[data-photo], input[data-photo]").MustSetFiles(file)
+}
+
+// touches counts the touches from now on, over all pages that are loaded anew.
+func touches(h stage.Hands) func() int {
+	const count = `(() => { if (window.touching) return; window.touching = true;
+		addEventListener("click", e => { if (e.isTrusted) sessionStorage.touches = 1 + Number(sessionStorage.touches ?? 0); }, true); })()`
+	h.Page.MustEvalOnNewDocument(count)
+	h.Page.MustEval(`() => { sessionStorage.touches = 0; ` + count + ` }`)
+	return func() int { return h.Page.MustEval(`() => Number(sessionStorage.touches)`).Int() }
+}
+
+// The demo's main job through the bench: a screw that the map does not know, a
+// count that differs, a screw dropped and found again, a photo that comes back at
+// the refit, a hand-over in the middle, a second part added at depth and wired
+// lead by lead, all the way to even.
+func TestTheMainJobThroughTheBench(t *testing.T) {
+	photo := aPhoto(t, 800, 600)
+	play(t, "/", func(h stage.Hands) {
+		h.As("tuure")
+		h.Touch("Open: School kitchen, dryer")
+		h.On("Switch the wall isolator off")
+		h.Until("Turn the console up and lay it on top")
+		h.Touch("3 of them: Phillips 2")
+		h.Says("kept as a difference")
+		h.Done()
+		h.Until("Take the toe panel off")
+		h.Touch("Not as shown")
+		h.Touch("Something holds it")
+		h.Page.MustElement(`[role="dialog"] input[placeholder^="Hidden"]`).MustInput("Hidden screw behind the filter")
+		h.Says("to tray")
+		axe(t, h, "a rung of one's own")
+		h.Touch("It is out: 1 screw to tray")
+		h.Page.MustWait(`() => document.querySelector('nav[aria-label="Ladder"]').innerText.includes("Hidden screw behind the filter")`)
+		h.Slowly()
+		h.Until("Lift the front off")
+		h.Touch("Gone? hex")
+		h.Touch("One dropped")
+		h.Says("1 not found")
+		take(h, photo)
+		h.Says("your picture")
+		axe(t, h, "a rung with its photo")
+		h.Touch("Photo: your picture")
+		h.Page.MustWait(`() => document.querySelector('[role="dialog"] img')?.naturalWidth > 0`)
+		h.Page.MustElement(`[role="dialog"] img`).MustClick()
+		h.Touch("Door switch plug, 1, grey")
+		h.Touch("Keep the pins")
+		h.Slowly()
+		h.Touch("Found? hex")
+		h.Touch("Found again")
+		h.Slowly()
+		h.Done()
+		h.Touch("Hand over")
+		h.On("Hand-over: School kitchen, dryer")
+		axe(t, h, "the hand-over")
+		h.Touch("Leave it")
+		h.Page.MustElement(`[role="dialog"] textarea`).MustInput("the front leans by the window")
+		h.Touch("Leave it open, tagged")
+		h.Says("Take it over")
+		h.Page.MustWait(`() => document.body.innerText.includes("all sent")`)
+		assert.NotContains(t, string(photoBytes(t)), "GPS", "what the camera wrote of a place is not kept")
+	})
+	play(t, "/", func(h stage.Hands) {
+		h.As("jonna")
+		h.Touch("Go on: School kitchen, dryer")
+		h.Touch("Hand over")
+		h.Says("the front leans by the window")
+		h.Says("Tuure Askelo")
+		h.Says("Leaving")
+		h.Touch("Take it over")
+		h.On("Prove it dead")
+		h.Done()
+		h.Touch("Add to the job")
+		h.Page.MustElement(`[role="dialog"] input`).MustInput("timer")
+		h.Touch("Programme switch")
+		h.Says("adds 2 rungs")
+		h.Touch("Add it")
+		h.Slowly()
+		h.Until("Part the leads of the programme switch")
+		h.Says("one at a time")
+		axe(t, h, "leads moved over one at a time")
+		for _, to := range []string{"P1", "P4", "P2", "P3"} {
+			h.Page.MustElement(`main button[aria-pressed="false"]`).MustClick()
+			h.Page.MustElement(`[role="dialog"] input`).MustInput(to)
+			h.Touch("the diagram: it is on " + to)
+			h.Page.MustWait(`to => document.querySelector("main").innerText.includes("→ " + to)`, to)
+		}
+		h.Until("Hang the front")
+		h.Says("Tuure Askelo’s picture")
+		h.Until("Join the leads of the programme switch")
+		assert.Contains(t, h.Text(), "by the diagram")
+		h.Until("Hidden screw behind the filter back")
+		h.Until("Even")
+		h.Touch("To sign-off")
+		h.On("Even")
+		h.Touch("Sign off")
+		h.Says("Even, signed off")
+		h.Says("Programme switch replaced")
+		list := kinds(events(t, "j-103"))
+		assert.Equal(t, 4, list["lead.moved"])
+		assert.Equal(t, 1, list["took-over"])
+		assert.Equal(t, 2, list["lot.settled"], "dropped, and found")
+	})
+}
+
+// photoBytes are those of the photo that the server has.
+func photoBytes(t *testing.T) []byte {
+	t.Helper()
+	var out []byte
+	for _, e := range events(t, "j-103") {
+		if e.Kind == "photo" {
+			out = photoOf(t, e.Body)
+		}
+	}
+	require.NotEmpty(t, out)
+	return out
+}
+
+// Nothing is lost when a photo cannot be sent: it waits on the device, is seen
+// there, and goes when the server is back. A file that is no picture is refused.
+func TestAPhotoThatCannotBeSent(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("ilse")
+		h.Touch("Go on: Guest house on the point")
+		h.On("Hang the front")
+		h.Page.MustEval(`() => { window.sent = window.fetch; window.fetch = (to, how) => String(to).includes("/api/photos/") ? Promise.reject(new TypeError("no signal")) : window.sent(to, how); }`)
+		before := len(events(t, "j-102"))
+		take(h, aPhoto(t, 400, 300))
+		h.Says("your picture")
+		h.Page.MustWait(`() => document.querySelector("main figure ~ *, main img")?.naturalWidth !== 0`)
+		h.Page.MustWait(`() => document.body.innerText.includes("all sent")`)
+		require.Eventually(t, func() bool { return len(events(t, "j-102")) > before }, 10*time.Second, 100*time.Millisecond)
+		list := events(t, "j-102")
+		require.Equal(t, "photo", list[len(list)-1].Kind)
+		assert.Empty(t, photoOf(t, list[len(list)-1].Body), "it waits on the device")
+		h.Page.MustEval(`() => { window.fetch = window.sent; window.dispatchEvent(new Event("online")); }`)
+		require.Eventually(t, func() bool { return len(photoOf(t, list[len(list)-1].Body)) > 0 }, 20*time.Second, 200*time.Millisecond)
+
+		broken := filepath.Join(t.TempDir(), "broken.jpg")
+		require.NoError(t, os.WriteFile(broken, []byte("no picture at all"), 0o600))
+		take(h, broken)
+		h.Says("This file is no picture that can be read")
+	})
+}
+
+// A machine without a map: shut off, taken apart and closed on rungs of one's
+// own, even all the same, and saved as the beginning of a map.
+func TestAMachineWithoutAMap(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("tuure")
+		h.Touch("Open: Smokehouse, oven")
+		h.On("Work on your own rungs")
+		axe(t, h, "work without a map")
+		h.Touch("Shut off and prove: mains supply")
+		h.On("Shut the mains off")
+		h.Until("Work on your own rungs")
+		h.Touch("Something comes off")
+		h.Touch("cover")
+		h.Touch("One more")
+		h.Page.MustElement(`[role="dialog"] input[placeholder^="Hidden"]`).MustInput("Door panel")
+		h.Says("2 screws to tray A")
+		h.Touch("It is out: 2 screws to tray A")
+		h.Page.MustWait(`() => document.querySelector('nav[aria-label="Ladder"]').innerText.includes("Door panel")`)
+		h.Slowly()
+		h.Page.MustElementR("label", "A part fitted").MustElement("input").MustInput("Hinge")
+		h.Touch("It is fitted")
+		h.Slowly()
+		h.Touch("The work is done")
+		h.On("Door panel back")
+		h.Slowly()
+		h.Until("Even")
+		h.Touch("To sign-off")
+		h.On("Even")
+		h.Says("Hinge replaced")
+		text := h.Page.MustEval(`async () => (await fetch("/api/jobs/j-118/map")).text()`).Str()
+		assert.Contains(t, text, "id: oven-qx7")
+		assert.Contains(t, text, "title: Door panel")
+	})
+}
+
+// In the kitchen of the inn a floor boxes the dishwasher in: its loom is changed
+// in place, by feel, the hardest joint first on the way back.
+func TestALoomChangedInPlace(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("ilse")
+		h.Touch("Open: Inn at the narrows, dishwasher")
+		h.Until("Part the sump joints by feel")
+		h.Says("parted by feel: tag each lead")
+		h.Until("Fit loom with joints")
+		h.Page.MustElement(`[id="line-loom/compare/2"]`).MustInput("1470").MustType(input.Enter)
+		h.Slowly()
+		h.Until("Lay the new loom in")
+		h.Done()
+		require.Equal(t, "Join the sump joints by feel", h.Title(), "the hardest and longest first")
+		h.Until("Even")
+		h.Touch("To sign-off")
+		h.Says("short of even")
+		h.Says("Was a joint loose")
+		for h.Has("Not found") {
+			h.Touch("Not found")
+			h.Slowly()
+		}
+		h.On("Even")
+		h.Touch("Sign off")
+		h.Says("Even, signed off")
+	})
+}
+
+// A capacitor is changed by who holds the ticket, with a helper. Nobody else is
+// led behind the case.
+func TestACapacitorChangedWithATicketAndAHelper(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("ilse")
+		h.Touch("Open: Cabin 14, microwave")
+		h.On("Pull the plug in the cupboard")
+		h.Page.MustElementR("nav button", "Outer case").MustClick()
+		h.Says("Stop: high voltage ticket needed.")
+		h.Says("Odda Fennrick")
+		assert.NotContains(t, h.Text(), "resistor tool, one hand")
+	})
+	play(t, "/", func(h stage.Hands) {
+		h.As("odda")
+		h.Touch("Open: Cabin 14, microwave")
+		h.On("Pull the plug in the cupboard")
+		h.Touch("At the knee")
+		h.Touch("Ilse Brandmo")
+		h.Touch("That is what I have")
+		h.Says("You and Ilse Brandmo")
+		h.Slowly()
+		h.Until("Take the weight, bolts out, lower it")
+		h.Says("28 kg overhead")
+		h.Until("Measure that the charge is gone")
+		h.Says("Waiting is never the proof")
+		h.Prove()
+		h.Page.MustElement("#proof-rated").MustSelectAllText().MustInput("600")
+		h.Touch("Done, capacitor charge proven")
+		h.Says("rated above it")
+		h.Slowly()
+		h.Until("Fit capacitor")
+		h.Says("Capacitor bracket is carried over")
+		h.Until("Leakage round the door")
+		h.Page.MustElement("#done-value").MustInput("0.4 mW/cm2")
+		h.Until("Even")
+		h.Touch("To sign-off")
+		h.On("Even")
+		h.Touch("Sign off")
+		h.Says("Even, signed off")
+	})
+}
+
+// With full hands: the keys and a pedal lead from line to line and record what
+// the last one says; nothing is batched, undo stays in place.
+func TestHandsBusy(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("jonna")
+		h.Touch("Open: Cabin 21, dryer")
+		h.On("Switch the wall isolator off")
+		h.Touch("Hands busy")
+		h.Says("line 1 of 3")
+		axe(t, h, "hands busy")
+		focused := func() { h.Page.MustWait(`() => document.activeElement?.tagName === "H1"`) }
+		focused()
+		h.Key(input.Space)
+		h.Says("line 2 of 3")
+		h.Slowly()
+		focused()
+		h.Key(input.ArrowUp)
+		h.Says("line 1 of 3")
+		for range 3 {
+			h.Slowly()
+			focused()
+			h.Key(input.PageDown)
+		}
+		h.On("Take the terminal cover off")
+		h.Page.MustElementR("footer button", "Isolator out")
+		h.Slowly()
+		focused()
+		h.Key('z')
+		h.On("Switch the wall isolator off")
+		h.Touch("Ladder")
+		h.Touch("For the left hand")
+		h.Page.MustWait(`() => getComputedStyle(document.querySelector("footer")).flexDirection === "row-reverse"`)
+		h.Touch("For the right hand")
+	})
+}
