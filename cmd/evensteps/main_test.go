@@ -225,3 +225,47 @@ func TestFold(t *testing.T) {
 	code, _, _ = call(t, "fold", dryer)
 	assert.Equal(t, 2, code)
 }
+
+func TestTrays(t *testing.T) {
+	code, out, _ := call(t, "trays", dryer, "--made", "isolator-off,cover-off,top-off,toe-off,sensor-apart,front-off", "--trays", "3", "--driver", "hex 7 mm", "--driver", "phillips 2", "--json")
+	require.Equal(t, 0, code)
+	var got kept
+	require.NoError(t, json.Unmarshal([]byte(out), &got))
+	assert.Equal(t, 2, got.Fewest, "the two lengths of the hex screw alone are alike")
+	assert.True(t, got.Proven)
+	assert.Len(t, got.Trays, 3)
+	assert.Empty(t, got.Bags)
+	rules := map[string]string{}
+	for _, c := range got.Tags {
+		rules[c.Item] = string(c.Rule)
+	}
+	assert.Equal(t, map[string]string{"sensor-plug": "tag", "door-plug": "none", "lamp-plug": "none"}, rules)
+	fits := map[string]string{}
+	for _, d := range got.Drivers {
+		fits[d.Kind] = d.Fit
+	}
+	assert.Equal(t, "not", fits["hex-short"], "7 mm does not go on 1/4 in")
+	assert.Equal(t, "exact", fits["ph-pan"])
+
+	code, out, _ = call(t, "trays", dryer, "--made", "isolator-off,cover-off,top-off,toe-off", "--trays", "0")
+	assert.Equal(t, 0, code)
+	assert.Contains(t, out, "Home: Toe panel")
+	for _, wrong := range [][]string{{"trays", dryer}, {"trays", dryer, "--made", "nowhere"}, {"trays", dryer, "--made", "top-off", "--trays", "-3"}, {"trays", dryer, "--made", "top-off", "--driver", "hammer"}} {
+		code, _, complaint := call(t, wrong...)
+		assert.Equal(t, 2, code, wrong)
+		assert.NotEmpty(t, complaint)
+	}
+}
+
+func TestPicture(t *testing.T) {
+	code, out, _ := call(t, "picture", dryer, "--move", "front-off")
+	require.Equal(t, 0, code)
+	assert.True(t, strings.HasPrefix(out, "<svg "))
+	assert.Contains(t, out, "Front panel")
+	code, _, _ = call(t, "picture", dryer, "--face", "front")
+	assert.Equal(t, 0, code)
+	for _, wrong := range [][]string{{"picture", dryer}, {"picture", dryer, "--face", "belly"}, {"picture", dryer, "--move", "nowhere"}} {
+		code, _, _ := call(t, wrong...)
+		assert.Equal(t, 2, code, wrong)
+	}
+}

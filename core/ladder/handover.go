@@ -183,7 +183,11 @@ func (v *viewing) asFound() []string {
 	}
 	if f := v.Results["as-found"]; f != nil {
 		if t := v.Map.Test("as-found"); t != nil {
-			out = append(out, v.outcomeSays("as-found", f.Of.(*record.TestResult).Outcome)+" ("+v.fullName(f.By)+").")
+			say := v.outcomeSays("as-found", f.Of.(*record.TestResult).Outcome)
+			if n := len(v.photosOf(func(on string) bool { return on == "as-found" }, nil)); n > 0 {
+				say += ", with " + count(n, "photo")
+			}
+			out = append(out, say+" ("+v.fullName(f.By)+").")
 		}
 	}
 	return out

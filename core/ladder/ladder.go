@@ -528,7 +528,11 @@ func (v *viewing) head() {
 	}
 	w.Here = []string{}
 	for _, p := range v.Here {
-		w.Here = append(w.Here, v.name(p))
+		if p == v.viewer.Person {
+			w.Here = append([]string{v.name(p)}, w.Here...)
+		} else {
+			w.Here = append(w.Here, v.name(p))
+		}
 	}
 	w.Arrive = []Make{}
 	if v.viewer.Person != "" && !slices.Contains(v.Here, v.viewer.Person) && v.SignedBy == nil {

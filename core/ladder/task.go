@@ -79,6 +79,7 @@ func (v *viewing) verdict(s *Side, t *machine.Task, pass string, passed, failed 
 // test is a test that somebody set as a goal: its outcomes, or its value.
 func (v *viewing) test(t *machine.Test) *Side {
 	s := v.task(&t.Task, "")
+	s.Photos = v.photosOf(func(on string) bool { return on == t.ID }, nil)
 	for _, h := range t.Hold {
 		s.Do = append(s.Do, h+".")
 	}

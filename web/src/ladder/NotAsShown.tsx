@@ -1,20 +1,9 @@
 import { useState } from "react";
-import styled from "styled-components";
 import type { Make, Side, View } from "../api/client";
 import { useLists } from "../offline/useTry";
 import { Plain, Strong } from "../parts/Buttons";
-import { Complaint, Dialogue, Field } from "../parts/Sheets";
+import { Complaint, Dialogue, Field, Select } from "../parts/Sheets";
 import { OwnRung } from "./OwnRung";
-
-const Select = styled.select`
-  min-height: 56px;
-  width: 100%;
-  padding: 4px 10px;
-  border: 2px solid ${(p) => p.theme.ruleStrong};
-  background: ${(p) => p.theme.field};
-  color: ${(p) => p.theme.ink};
-  font: 400 20px/1.3 ${(p) => p.theme.text};
-`;
 
 type What = "" | "own" | "drive" | "cannot" | "note" | "found" | "inside" | "used";
 

@@ -4,7 +4,7 @@ import styled from "styled-components";
 import type { Goes, Lists, Make, View } from "../api/client";
 import { useTry } from "../offline/useTry";
 import { Plain, Strong } from "../parts/Buttons";
-import { Complaint, Field } from "../parts/Sheets";
+import { Complaint, Field, Select } from "../parts/Sheets";
 import { useCamera } from "../photos/TakePhoto";
 import { Step } from "./Counter";
 
@@ -40,16 +40,6 @@ const Pick = styled(Button)`
     outline: 3px solid ${(p) => p.theme.ink};
     outline-offset: 2px;
   }
-`;
-
-const Select = styled.select`
-  flex: 2 1 180px;
-  min-height: 56px;
-  padding: 4px 10px;
-  border: 2px solid ${(p) => p.theme.ink};
-  background: ${(p) => p.theme.field};
-  color: ${(p) => p.theme.ink};
-  font: 600 ${(p) => p.theme.work} / 1.2 ${(p) => p.theme.text};
 `;
 
 /** What holds it: the words a technician has, and what each is in the record. */

@@ -74,6 +74,19 @@ export const Field = styled.label`
   }
 `;
 
+/** One of several, where there are too many for buttons. */
+export const Select = styled.select`
+  flex: 2 1 180px;
+  min-height: ${(p) => p.theme.touchSmall};
+  min-width: 0;
+  width: 100%;
+  padding: 4px 10px;
+  border: 2px solid ${(p) => p.theme.ink};
+  background: ${(p) => p.theme.field};
+  color: ${(p) => p.theme.ink};
+  font: 600 ${(p) => p.theme.work} / 1.2 ${(p) => p.theme.text};
+`;
+
 export const Complaint = styled.p`
   padding: 10px 14px;
   border-left: 6px solid ${(p) => p.theme.stop};
