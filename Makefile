@@ -20,7 +20,7 @@ test: build lint ## all tests: the core, the store, the server, the pages, the w
 	@echo "== tests of the pages"
 	@cd web && npm test --silent
 	@echo "== tests of the program"
-	@go test ./...
+	@go test -timeout 25m ./...
 
 build: bin/evensteps ## the program with its pages
 

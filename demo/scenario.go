@@ -230,8 +230,10 @@ var scenes = []scene{
 	{
 		// Boxed in by a floor that was laid later: the loom is changed in place.
 		id: "j-115", appliance: "inn-dishwasher", complaint: "burnt", words: "smells of burnt hair under the door",
-		machine: "sundmarr-sd1", by: "ilse", ago: 3 * time.Hour, goal: "replace:loom", answers: map[string]string{"floor": "boxed"},
-		play: func(*Player) error { return nil },
+		machine: "sundmarr-sd1", by: "ilse", ago: 100 * time.Minute, goal: "replace:loom", answers: map[string]string{"floor": "boxed"},
+		play: func(p *Player) error {
+			return p.begunUntil(func(v *ladder.View) bool { return v.Current.Move == "joints-blind" })
+		},
 	},
 	{
 		// Hung over a range: a ticket holder and a helper.

@@ -54,6 +54,7 @@ func noMap(s *stage.Stage, folder string) error {
 	h.Touch("Open: Smokehouse, oven")
 	h.On("Work on your own rungs")
 	h.Touch("Shut off and prove: mains supply")
+	h.On("Shut the mains off")
 	h.Until("Work on your own rungs")
 	for _, what := range []string{"Door panel", "Hinge cover"} {
 		h.Touch("Something comes off")

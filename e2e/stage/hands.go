@@ -144,7 +144,9 @@ func (h Hands) Ready() {
 			return
 		}
 		before := h.Page.MustEval(settled).Int()
-		h.Page.MustElementByJS(`text => [...document.querySelectorAll("main button")].find(b => b.getAttribute("aria-label") === text || b.textContent === text) ?? null`, done).MustClick()
+		button := h.Page.MustElementByJS(`text => [...document.querySelectorAll("main button")].find(b => b.getAttribute("aria-label") === text || b.textContent === text) ?? null`, done)
+		button.MustEval(`() => this.scrollIntoView({ block: "center" })`) // not under the edge of what is below
+		button.MustClick()
 		h.Page.MustWait(`before => (`+settled+`)() > before`, before)
 	}
 	panic(fmt.Sprintf("the rung %q never comes ready", h.Title()))

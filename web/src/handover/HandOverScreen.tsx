@@ -1,7 +1,7 @@
 import { QRCodeSVG } from "qrcode.react";
 import { useState, type ReactNode } from "react";
 import { useNavigate } from "react-router";
-import styled from "styled-components";
+import styled, { useTheme } from "styled-components";
 import type { Remark, Row, View } from "../api/client";
 import type { JobHere } from "../offline/useJob";
 import { Action, Done, Plain, Strong } from "../parts/Buttons";
@@ -113,7 +113,18 @@ const Tag = styled.aside`
   }
   > div {
     padding: 10px;
-    background: #fff;
+    background: ${(p) => (p.theme.name === "torch" ? p.theme.ruleStrong : "#fff")};
+  }
+  @media print {
+    > div {
+      background: #fff;
+    }
+    svg path:first-of-type {
+      fill: #fff;
+    }
+    svg path:last-of-type {
+      fill: #000;
+    }
   }
 `;
 
@@ -160,6 +171,7 @@ const remark = (r: Remark) => (
 /** The state of the open machine on one page, the tag for it, leaving it and taking it up. */
 export function HandOverScreen({ job, view }: { job: JobHere; view: View }) {
   const go = useNavigate();
+  const theme = useTheme();
   const [leaving, setLeaving] = useState(false);
   const [text, setText] = useState("");
   const h = view.hand_over;
@@ -200,6 +212,8 @@ export function HandOverScreen({ job, view }: { job: JobHere; view: View }) {
             <QRCodeSVG
               value={`${window.location.origin}/jobs/${view.job}`}
               size={150}
+              bgColor={theme.name === "torch" ? theme.ruleStrong : "#ffffff"}
+              fgColor={theme.name === "torch" ? theme.paper : "#000000"}
               title={`The job ${view.job}`}
               level="M"
             />
