@@ -425,6 +425,9 @@ func (v *viewing) foot(off int) {
 		f.Title = "What is wrong is still to be found"
 	case len(v.Goals) > 0:
 		g := v.Goals[len(v.Goals)-1]
+		if w := v.ownWork(); w != nil {
+			g = w
+		}
 		f.Title = v.goalName(g.Goal) + ": " + g.Reason
 		if g.Open {
 			f.Title = v.goalName(g.Goal)

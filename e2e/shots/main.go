@@ -82,6 +82,7 @@ func take(folder string) (err error) {
 	h.Touch("Ladder")
 	h.Until("Hang the front")
 	h.Ready()
+	h.Page.MustEval(`() => document.querySelector("main").scrollTo(0, 0)`)
 	shot("coming-back")
 	h.Until("Join the damp sensor leads")
 	h.Page.MustElement(`main button[aria-pressed="false"]`).MustClick()

@@ -54,7 +54,11 @@ class DeviceStore extends Dexie {
       events: "id, job, [job+device], [state+by]",
       settings: "key",
     });
-    this.version(2).stores({ photos: "sha256, state" });
+    // The last number and the highest job number of a device, without reading all its events.
+    this.version(2).stores({
+      photos: "sha256, state",
+      events: "id, job, [job+device], [state+by], [job+device+event.n], [job+device+event.num]",
+    });
   }
 }
 
@@ -64,8 +68,18 @@ async function setting<T>(key: string): Promise<T | undefined> {
   return (await db.settings.get(key))?.value as T | undefined;
 }
 
+let device: Promise<string> | undefined;
+
 /** This device's id, made at its first use. */
-export async function deviceId(): Promise<string> {
+export function deviceId(): Promise<string> {
+  device ??= keptDevice().catch((err: unknown) => {
+    device = undefined; // asked again next time
+    throw err;
+  });
+  return device;
+}
+
+async function keptDevice(): Promise<string> {
   return db.transaction("rw", db.settings, async () => {
     const known = await setting<string>("device");
     if (known) return known;

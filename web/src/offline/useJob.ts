@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
+import { Dexie } from "dexie";
 import { v7 as uuid } from "uuid";
 import { api, got, Problem, type JobEvent, type Make, type View } from "../api/client";
 import { core } from "./core";
@@ -34,9 +35,14 @@ export interface JobHere {
 /** Makes events of what a touch records: one moment, numbered on. */
 async function eventsOf(job: string, person: string, makes: Make[]): Promise<JobEvent[]> {
   const device = await deviceId();
-  const mine = await db.events.where({ job, device }).toArray();
-  const n = Math.max(0, ...mine.map((m) => m.event.n));
-  const seen = Math.max((await db.jobs.get(job))?.cursor ?? 0, ...mine.map((m) => m.event.num ?? 0));
+  const last = (key: "n" | "num") =>
+    db.events
+      .where(`[job+device+event.${key}]`)
+      .between([job, device, Dexie.minKey], [job, device, Dexie.maxKey])
+      .last();
+  const [byN, byNum, here] = await Promise.all([last("n"), last("num"), db.jobs.get(job)]);
+  const n = byN?.event.n ?? 0;
+  const seen = Math.max(here?.cursor ?? 0, byNum?.event.num ?? 0);
   const moment = { wall: new Date().toISOString(), since: since(), run, seen };
   return makes.map((make, i) => ({
     id: uuid(),
@@ -90,28 +96,35 @@ export function useJob(job: string, person: string): JobHere {
   const opened = useRef(0);
   const inCore = useRef(new Map<string, number>()); // event id -> its number, 0 while it has none
 
-  const show = useCallback(async () => {
-    const look = async () => {
-      if (opened.current === 0 || opened.current !== core.generation) {
-        const here = await db.jobs.get(job);
-        const map = here && (await db.maps.get(`${here.doc.map}@${here.doc.revision}`));
-        if (!here || !map) throw new Error("This job is not on this device yet. Load it once with signal.");
-        await core.open(map.json, here.doc.job);
-        opened.current = core.generation;
-        inCore.current.clear();
-      }
-      const news = (await db.events.where({ job }).toArray())
-        .filter((e) => e.state !== "refused" && inCore.current.get(e.id) !== (e.event.num ?? 0))
-        .map((e) => e.event);
-      if (news.length > 0) await core.add(job, news);
-      news.forEach((e) => inCore.current.set(e.id, e.num ?? 0));
-      return core.view(job, { person, device: await deviceId() }, new Date());
-    };
-    // A worker that died is started again from the device's store, once.
-    const now = await look().catch(look);
-    setWaiting(await waitingFor(person));
-    setView(now);
-  }, [job, person]);
+  // What was just recorded here is handed over; without that, all that is not yet in the core is looked for.
+  const show = useCallback(
+    async (recorded?: JobEvent[]) => {
+      const look = async () => {
+        if (opened.current === 0 || opened.current !== core.generation) {
+          const here = await db.jobs.get(job);
+          const map = here && (await db.maps.get(`${here.doc.map}@${here.doc.revision}`));
+          if (!here || !map) throw new Error("This job is not on this device yet. Load it once with signal.");
+          await core.open(map.json, here.doc.job);
+          opened.current = core.generation;
+          inCore.current.clear();
+        }
+        const news =
+          recorded && inCore.current.size > 0
+            ? recorded
+            : (await db.events.where({ job }).toArray())
+                .filter((e) => e.state !== "refused" && inCore.current.get(e.id) !== (e.event.num ?? 0))
+                .map((e) => e.event);
+        if (news.length > 0) await core.add(job, news);
+        news.forEach((e) => inCore.current.set(e.id, e.num ?? 0));
+        return core.view(job, { person, device: await deviceId() }, new Date());
+      };
+      // A worker that died is started again from the device's store, once.
+      const now = await look().catch(look);
+      setView(now);
+      setWaiting(await waitingFor(person));
+    },
+    [job, person],
+  );
 
   useEffect(() => {
     let gone = false;
@@ -162,7 +175,7 @@ export function useJob(job: string, person: string): JobHere {
         // One touch after the other, over all tabs, so that the numbers run on.
         await navigator.locks.request("evensteps-record", async () => {
           events = await eventsOf(job, person, makes);
-          for (const event of events) await core.check(event);
+          await Promise.all(events.map((event) => core.check(event)));
           stored = await db.events.bulkAdd(events.map(kept)).then(
             () => true,
             () => false,
@@ -192,7 +205,7 @@ export function useJob(job: string, person: string): JobHere {
           return false;
         }
       }
-      await show();
+      await show(stored ? events : undefined);
       tellOtherTabs(job);
       void send(person).then(sendPhotos);
       return true;
