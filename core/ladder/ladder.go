@@ -66,6 +66,9 @@ type Person struct {
 type Viewer struct {
 	Person string `json:"person"`
 	Device string `json:"device"`
+	// Looking is a rung that is looked at besides the one that is on: faces are
+	// drawn for these two alone.
+	Looking string `json:"looking,omitempty"`
 }
 
 // View is a job as the screens show it.

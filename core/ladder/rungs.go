@@ -563,6 +563,9 @@ func list(in []string) []string {
 // picture is the face one stands before: its items, what of them is off, what
 // this rung is about, and where its fasteners sit.
 func (v *viewing) picture(mv *machine.Move, face string, lots []Lot) picture.Drawing {
+	if mv != nil && mv.ID != v.view.Current.Move && mv.ID != v.viewer.Looking {
+		return picture.Drawing{Strokes: []picture.Stroke{}}
+	}
 	var takes map[string]machine.Level
 	var drawn []picture.Lot
 	if mv != nil {

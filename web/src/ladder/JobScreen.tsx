@@ -132,7 +132,12 @@ const Middle = styled.main`
 /** The job: its ladder, the rung that is on, the bench, and the actions below. */
 export function JobScreen({ job, view }: { job: JobHere; view: View }) {
   const go = useNavigate();
-  const [shown, setShown] = useState<string>();
+  const [shown, setLooked] = useState<string>();
+  const setShown = (rung: string | undefined) => {
+    if (rung === shown) return;
+    setLooked(rung);
+    job.look(rung);
+  };
   const [other, setOther] = useState<"" | "own">();
   const [wrong, setWrong] = useState("");
   const hold = useHold();

@@ -29,6 +29,8 @@ export interface JobHere {
   waiting: number;
   signal: Signal;
   record(makes: Make[]): Promise<boolean>;
+  /** Looks at a rung besides the one that is on, or no more. */
+  look(rung: string | undefined): void;
   again(): void;
 }
 
@@ -93,6 +95,7 @@ export function useJob(job: string, person: string): JobHere {
   const [waiting, setWaiting] = useState(0);
   const [signal, setSignal] = useState<Signal>("sent");
   const [tries, setTries] = useState(0);
+  const looking = useRef<string>(undefined);
   const opened = useRef(0);
   const inCore = useRef(new Map<string, number>()); // event id -> its number, 0 while it has none
 
@@ -116,7 +119,7 @@ export function useJob(job: string, person: string): JobHere {
                 .map((e) => e.event);
         if (news.length > 0) await core.add(job, news);
         news.forEach((e) => inCore.current.set(e.id, e.num ?? 0));
-        return core.view(job, { person, device: await deviceId() }, new Date());
+        return core.view(job, { person, device: await deviceId(), looking: looking.current }, new Date());
       };
       // A worker that died is started again from the device's store, once.
       const now = await look().catch(look);
@@ -213,5 +216,13 @@ export function useJob(job: string, person: string): JobHere {
     [job, person, show],
   );
 
-  return { view, failed, refused, waiting, signal, record, again: () => setTries((n) => n + 1) };
+  const look = useCallback(
+    (rung: string | undefined) => {
+      looking.current = rung;
+      void show([]);
+    },
+    [show],
+  );
+
+  return { view, failed, refused, waiting, signal, record, look, again: () => setTries((n) => n + 1) };
 }

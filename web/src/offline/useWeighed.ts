@@ -6,6 +6,8 @@ import { deviceId } from "./db";
 export interface Viewer {
   person: string;
   device: string;
+  /** A rung that is looked at besides the one that is on. */
+  looking?: string;
 }
 
 export interface Weighed<T> {
