@@ -547,6 +547,7 @@ func (b *LeadMoved) check() error {
 func (b *Recorded) check() error {
 	return errors.Join(named("record", b.Record), said("value", b.Value))
 }
+
 func (b *TemporaryIn) check() error {
 	return errors.Join(temporary(b.Temporary, b.Name), texts(b.Before))
 }
