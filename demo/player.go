@@ -288,6 +288,8 @@ func inside(e *machine.Expect) string {
 	switch {
 	case err != nil:
 		return "1"
+	case e.WaterHeated != nil: // written as the rise that makes so many watts
+		return fmt.Sprintf("%.1f K", (l.Low+l.High)/2*e.WaterHeated.Seconds/e.WaterHeated.Litres/4187)
 	case math.IsInf(l.High, 1):
 		return fmt.Sprintf("%.0f", 2*l.Low)
 	case math.IsInf(l.Low, -1):

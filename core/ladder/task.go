@@ -68,7 +68,7 @@ func (v *viewing) verdict(s *Side, t *machine.Task, pass string, passed, failed 
 	s.Failed = &Touch{Label: "Failed", Says: then, Open: []string{}, Makes: []Make{failed}, Half: []Make{}}
 	s.Done = &Touch{Label: "Passed", Says: lower(pass), Open: []string{}, Makes: []Make{passed}, Half: []Make{}}
 	if limits, err := reading.Within(t.Expect, reading.Setting{}); err == nil {
-		s.Value = limits.Quantity.Example()
+		s.Value = reading.ExampleFor(t.Expect, limits.Quantity)
 		s.Done.Label, s.Done.Says = "Record the value", limits.Say()
 		if s.Pass == "" {
 			s.Pass = upper(limits.Say())

@@ -109,6 +109,18 @@ func Within(e *machine.Expect, s Setting) (Limits, error) {
 	return Limits{}, errors.New("the map expects nothing of this reading")
 }
 
+// Meets tells whether a value, as it was written, is what an expectation asks
+// for: a rise in kelvin is judged as watts, metres and bends as a run. asked is
+// false where the expectation cannot tell.
+func Meets(e *machine.Expect, text string) (ok, asked bool) {
+	limits, err := Within(e, Setting{})
+	if err != nil {
+		return false, false
+	}
+	v, err := value(e, limits.Quantity, text)
+	return err == nil && v >= limits.Low && v <= limits.High, true
+}
+
 // HangsOnWarmth tells whether an expectation can be judged only by somebody who
 // says how warm the part is.
 func HangsOnWarmth(e *machine.Expect) bool {

@@ -217,3 +217,20 @@ func TestTheGuardBand(t *testing.T) {
 	assert.InDelta(t, 0.02275, passed(&Accuracy{Counts: 2, Resolution: u}), 1e-4)
 	assert.InDelta(t, 0.5, passed(nil), 1e-4)
 }
+
+// A litre warmed by 11 K in 60 s took up 4187·11/60 = 768 W, by 28 K 1954 W.
+func TestARiseInKelvinIsJudgedAsWatts(t *testing.T) {
+	e := &machine.Expect{WaterHeated: &machine.WaterHeated{Litres: 1, Seconds: 60, Watts: []float64{650, 950}}}
+	for text, want := range map[string]bool{"11 K": true, "11": true, "28 K": false, "5 K": false, "warm": false, "": false} {
+		ok, asked := Meets(e, text)
+		assert.True(t, asked)
+		assert.Equal(t, want, ok, text)
+	}
+	run := &machine.Expect{VentRun: &machine.VentRun{MetresAtMost: 12, MetresPerBend: 1.5}}
+	for text, want := range map[string]bool{"8.5 m, 2 bends": true, "10 m, 2 bends": false, "12": true} {
+		ok, _ := Meets(run, text)
+		assert.Equal(t, want, ok, text)
+	}
+	_, asked := Meets(nil, "1")
+	assert.False(t, asked)
+}

@@ -884,16 +884,12 @@ func (g *folder) checked(b *CheckResult, f *Fact) {
 // Passes judges a check or final: what somebody says of it, and where it is
 // measured its value.
 func Passes(t *machine.Task, said bool, value *string) bool {
-	limits, err := reading.Within(t.Expect, reading.Setting{})
-	measured := err == nil
-	if !said || !measured {
-		return said
-	}
 	if value == nil {
-		return false
+		_, measured := reading.Meets(t.Expect, "")
+		return said && !measured
 	}
-	ok, _ := limits.Judge(*value, "")
-	return ok
+	ok, measured := reading.Meets(t.Expect, *value)
+	return said && (ok || !measured)
 }
 
 // FinalPassed tells whether a final has passed since the machine was closed.
