@@ -277,7 +277,7 @@ func TestAxeFindsNothing(t *testing.T) {
 func TestTheMainPathOnAPhone(t *testing.T) {
 	playAt(t, "/", 390, 844, func(h stage.Hands) {
 		h.As("mira")
-		h.Touch("Open: School kitchen, dryer")
+		h.Touch("Open: Cabin 21, dryer")
 		h.On("Switch the wall isolator off")
 		assert.False(t, h.Page.MustElement(`nav[aria-label="Ladder"]`).MustVisible())
 		h.Touch("Ladder")

@@ -242,7 +242,7 @@ func TestAJobIsWorkedOverTheAPI(t *testing.T) {
 	d := s.jonna(t)
 	var jobs struct{ Jobs []server.JobRow }
 	require.Equal(t, http.StatusOK, d.get("/api/jobs", &jobs))
-	require.Len(t, jobs.Jobs, 14)
+	require.Len(t, jobs.Jobs, 18)
 	rows := map[string]server.JobRow{}
 	for _, r := range jobs.Jobs {
 		rows[r.ID] = r
