@@ -288,6 +288,8 @@ func TestACapacitorChangedWithATicketAndAHelper(t *testing.T) {
 		h.Slowly()
 		h.Page.MustElement("#done-value").MustSelectAllText().MustInput("11 K")
 		h.Touch("Record the value")
+		h.On("Interlocks in order")
+		h.Slowly()
 		h.Until("Leakage round the door")
 		h.Page.MustElement("#done-value").MustInput("0.4 mW/cm2")
 		h.Until("Even")
