@@ -146,9 +146,9 @@ func (v *viewing) trays() {
 			lots = append(lots, lot)
 		}
 	}
-	v.trayed = tray.Arrange(v.Map, lots, have)
-	v.view.Bags = v.trayed.Bags
-	for _, t := range v.trayed.Trays {
+	arranged := tray.Arrange(v.Map, lots, have)
+	v.view.Bags = arranged.Bags
+	for _, t := range arranged.Trays {
 		v.view.Trays = append(v.view.Trays, v.tray(t))
 	}
 	for _, lot := range sorted(was) {

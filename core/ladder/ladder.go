@@ -238,8 +238,7 @@ type viewing struct {
 	view    *View
 	at      map[string]machine.Level
 	planned *planned
-	letters map[string]string // lot -> tray
-	trayed  *tray.Arrangement
+	letters map[string]string    // lot -> tray
 	rules   map[string]lead.Card // connector -> how its leads are kept apart
 	tags    map[string]int       // wire -> the number of its tag
 	order   []string             // moves made and planned, the ladder's rows

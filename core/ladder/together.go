@@ -2,6 +2,7 @@ package ladder
 
 import (
 	"slices"
+	"strings"
 
 	"evensteps/core/lead"
 	"evensteps/core/machine"
@@ -68,20 +69,8 @@ func (v *viewing) together() {
 	if len(sides) > 2 {
 		t.Label = "All three: " + and(names)
 	}
-	t.Says = joined(says)
+	t.Says = strings.Join(says, "; ")
 	first.Together = t
-}
-
-// joined says each thing once.
-func joined(says []string) string {
-	out := ""
-	for i, s := range says {
-		if i > 0 {
-			out += "; "
-		}
-		out += s
-	}
-	return out
 }
 
 func (v *viewing) sideOf(move, side string) *Side {

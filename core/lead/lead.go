@@ -80,10 +80,11 @@ func twin(it *machine.Item, apart []*machine.Item) *machine.Item {
 // are those alike within it.
 func loose(it *machine.Item, apart []*machine.Item) Card {
 	var tags []string
-	why := ""
+	why, each := "", false
 	for i, w := range it.Wires {
 		for k, o := range it.Wires {
 			if k != i && (w.Colour == "" || Alike(o, w)) && why == "" {
+				each = true
 				why = fmt.Sprintf("two are %s: tag each lead by its terminal", Colours(w))
 				if w.Colour == "" {
 					why = "a colour is not known: tag each lead by its terminal"
@@ -106,7 +107,7 @@ func loose(it *machine.Item, apart []*machine.Item) Card {
 	if why == "" {
 		return Card{Rule: None}
 	}
-	if strings.Contains(why, "each lead") {
+	if each {
 		tags = terminals(it.Wires)
 	}
 	return Card{Tag, why, tags}

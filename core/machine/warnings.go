@@ -55,14 +55,15 @@ func lacking(m *Map) []Flaw {
 	for i := range m.Moves {
 		mv := &m.Moves[i]
 		path := fmt.Sprintf("moves[%d]", i)
-		if strings.HasPrefix(mv.ID, "own-") {
-			out = append(out, Flaw{path + ".id", fmt.Sprintf("%s was begun on a job: give it an id, and its item a place on the face", mv.ID)})
+		if !strings.HasPrefix(mv.ID, "own-") {
+			continue
 		}
-		if mv.Back == nil && !mv.OneWay && strings.HasPrefix(mv.ID, "own-") {
+		out = append(out, Flaw{path + ".id", fmt.Sprintf("%s was begun on a job: give it an id, and its item a place on the face", mv.ID)})
+		if mv.Back == nil && !mv.OneWay {
 			out = append(out, Flaw{path + ".back", "says nothing of the way back: what must be true before it counts as home?"})
 		}
 		for k, l := range mv.Fasteners {
-			if len(l.At) == 0 && strings.HasPrefix(mv.ID, "own-") {
+			if len(l.At) == 0 {
 				out = append(out, Flaw{fmt.Sprintf("%s.fasteners[%d].at", path, k), "sits nowhere yet: where on the face?"})
 			}
 		}

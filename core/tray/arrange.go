@@ -36,16 +36,6 @@ type Arrangement struct {
 // Enough stands for a number of trays that nobody has stated.
 const Enough = -1
 
-// Of finds the tray of a lot; empty for one that goes into a bag.
-func (a *Arrangement) Of(lot string) string {
-	for _, t := range a.Trays {
-		if slices.ContainsFunc(t.Lots, func(l Lot) bool { return l.ID == lot }) {
-			return t.Letter
-		}
-	}
-	return ""
-}
-
 // Arrange gives these lots, in the order in which they come out, to so many
 // trays (Enough: as many as one likes), lettered in order of first use. What
 // lies in a tray already stays there. With trays enough each kind has its own,
@@ -184,18 +174,19 @@ func (a *arranging) share(rest []Lot) {
 			used++
 		}
 	}
+	clashing := map[string]bool{} // kinds whose look-alike lies in their tray
 	for i, kind := range vertices {
 		if fixed[i] != free {
 			continue
 		}
 		for k, other := range vertices[:i] {
-			if near[i][k] && first[other] == first[kind] && !a.bags["kind "+other] {
-				a.bags["kind "+kind] = true
+			if near[i][k] && first[other] == first[kind] && !clashing[other] {
+				clashing[kind] = true
 			}
 		}
 	}
 	for _, l := range rest {
-		if a.bags["kind "+l.Kind] {
+		if clashing[l.Kind] {
 			a.bags[l.ID] = true
 		} else {
 			a.place[l.ID] = first[l.Kind]

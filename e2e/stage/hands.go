@@ -204,3 +204,13 @@ func (h Hands) Offline(off bool) error {
 	}
 	return proto.NetworkEmulateNetworkConditions{Offline: off, DownloadThroughput: -1, UploadThroughput: -1}.Call(h.Page)
 }
+
+// Pin pins a lead in the picture that is shown on the rung, by its name there.
+func (h Hands) Pin(lead string) {
+	h.Touch("Photo: your picture")
+	h.Page.MustWait(`() => document.querySelector('[role="dialog"] img')?.naturalWidth > 0`)
+	h.Page.MustElement(`[role="dialog"] img`).MustClick()
+	h.Touch(lead)
+	h.Touch("Keep the pins")
+	h.Slowly()
+}

@@ -1,9 +1,8 @@
-import { cleanup, fireEvent, render, screen } from "@testing-library/react";
-import { ThemeProvider } from "styled-components";
+import { cleanup, fireEvent, screen } from "@testing-library/react";
 import { afterEach, expect, it } from "vitest";
 import type { Lot, Make } from "../api/client";
-import { themes } from "../parts/theme";
 import { Counter } from "./Counter";
+import { recorded } from "./recorded.test-helper";
 
 const lot = (over: Partial<Lot>): Lot => ({
   lot: "front-off/1",
@@ -30,22 +29,8 @@ const lot = (over: Partial<Lot>): Lot => ({
   ...over,
 });
 
-function show(over: Partial<Lot>, home = false) {
-  const made: Make[] = [];
-  render(
-    <ThemeProvider theme={themes.day}>
-      <Counter
-        lot={lot(over)}
-        home={home}
-        record={(makes) => {
-          made.push(...makes);
-          return Promise.resolve(true);
-        }}
-      />
-    </ThemeProvider>,
-  );
-  return made;
-}
+const show = (over: Partial<Lot>, home = false) =>
+  recorded((record) => <Counter lot={lot(over)} home={home} record={record} />);
 
 afterEach(cleanup);
 

@@ -1,9 +1,8 @@
-import { cleanup, fireEvent, render, screen } from "@testing-library/react";
-import { ThemeProvider } from "styled-components";
+import { cleanup, fireEvent, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
-import type { Line, Make } from "../api/client";
-import { themes } from "../parts/theme";
+import type { Line } from "../api/client";
 import { LineView } from "./LineView";
+import { recorded } from "./recorded.test-helper";
 
 const line = (over: Partial<Line>): Line => ({
   line: "belt-off/confirm/1",
@@ -22,21 +21,7 @@ const line = (over: Partial<Line>): Line => ({
   ...over,
 });
 
-function show(over: Partial<Line>) {
-  const made: Make[] = [];
-  render(
-    <ThemeProvider theme={themes.day}>
-      <LineView
-        line={line(over)}
-        record={(makes) => {
-          made.push(...makes);
-          return Promise.resolve(true);
-        }}
-      />
-    </ThemeProvider>,
-  );
-  return made;
-}
+const show = (over: Partial<Line>) => recorded((record) => <LineView line={line(over)} record={record} />);
 
 afterEach(cleanup);
 

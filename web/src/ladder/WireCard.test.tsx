@@ -1,9 +1,8 @@
-import { cleanup, fireEvent, render, screen } from "@testing-library/react";
-import { ThemeProvider } from "styled-components";
+import { cleanup, fireEvent, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
 import type { Make, Plug, Wire } from "../api/client";
-import { themes } from "../parts/theme";
 import { WireCard } from "./WireCard";
+import { recorded } from "./recorded.test-helper";
 
 /** How the core says that there is none. */
 const none = null as unknown as Make;
@@ -44,22 +43,8 @@ const plug = (over: Partial<Plug>): Plug => ({
   ...over,
 });
 
-function show(over: Partial<Plug>, looking = false) {
-  const made: Make[] = [];
-  render(
-    <ThemeProvider theme={themes.day}>
-      <WireCard
-        plug={plug(over)}
-        looking={looking}
-        record={(makes) => {
-          made.push(...makes);
-          return Promise.resolve(true);
-        }}
-      />
-    </ThemeProvider>,
-  );
-  return made;
-}
+const show = (over: Partial<Plug>, looking = false) =>
+  recorded((record) => <WireCard plug={plug(over)} looking={looking} record={record} />);
 
 afterEach(cleanup);
 
