@@ -52,9 +52,9 @@ var sites = []store.Site{
 
 // meters of the demo's company. The accuracy is of an invented handheld meter.
 var meters = []store.Meter{
-	{ID: "m-9", Name: "High-voltage probe 9, to 5 kV", Accuracy: map[string]string{"voltage": "3%+5@1V"}},
-	{ID: "m-4", Name: "Handheld meter 4", Accuracy: map[string]string{"resistance": "0.9%+3@0.1ohm", "voltage": "1.2%+5@0.1V"}},
-	{ID: "sim-1", Name: "Simulated multimeter", Accuracy: map[string]string{"resistance": "0.5%+2@0.01ohm", "voltage": "0.5%+2@0.01V"}},
+	{ID: "m-9", Name: "High-voltage probe 9, to 5 kV", Accuracy: map[string]string{"voltage": "3%+5@1V"}, Category: "CAT III 5000 V"},
+	{ID: "m-4", Name: "Handheld meter 4", Accuracy: map[string]string{"resistance": "0.9%+3@0.1ohm", "voltage": "1.2%+5@0.1V"}, Category: "CAT III 600 V"},
+	{ID: "sim-1", Name: "Simulated multimeter", Accuracy: map[string]string{"resistance": "0.5%+2@0.01ohm", "voltage": "0.5%+2@0.01V"}, Category: "CAT III 600 V"},
 }
 
 var appliances = []store.Appliance{

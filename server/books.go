@@ -76,11 +76,7 @@ func (b *books) with(ctx context.Context, job store.Job, known ladder.Job, use f
 		}
 		var facts []record.Fact
 		for _, e := range events {
-			f, err := record.Read(e)
-			if err != nil {
-				return fmt.Errorf("event %d of %s: %w", e.Num, job.ID, err)
-			}
-			facts = append(facts, f)
+			facts = append(facts, record.ReadKept(e))
 			o.last = e.Num
 		}
 		o.book.Add(facts...)

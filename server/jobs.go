@@ -86,6 +86,32 @@ func (s *Server) jobs() {
 			}
 			return &o, nil
 		})
+	type proveIn struct {
+		Job  string `path:"job" maxLength:"80"`
+		Body struct {
+			On    string            `json:"on" maxLength:"80" doc:"The move or check that the proof is of"`
+			Draft map[string]string `json:"draft" maxProperties:"60" doc:"What is typed of it, by the keys of its steps"`
+		}
+	}
+	type proveOut struct{ Body *ladder.Proving }
+	huma.Register(s.api, huma.Operation{OperationID: "prove", Method: http.MethodPost, Path: "/jobs/{job}/prove", Summary: "What a proof that is being typed lacks and shows, as devices judge it themselves; nothing is kept"},
+		func(ctx context.Context, in *proveIn) (*proveOut, error) {
+			j, known, err := s.job(ctx, in.Job)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			var o proveOut
+			var wrong error
+			if err := s.books.with(ctx, j, known, func(b *ladder.Book) {
+				o.Body, wrong = b.Prove(ladder.Viewer{Person: person(ctx).ID}, time.Now(), in.Body.On, in.Body.Draft)
+			}); err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			if wrong != nil {
+				return nil, huma.Error422UnprocessableEntity(wrong.Error())
+			}
+			return &o, nil
+		})
 	looks(s, "decide", "What to fit and what it takes, as devices reckon it themselves",
 		func(b *ladder.Book, viewer ladder.Viewer, now time.Time) *ladder.Decide {
 			return b.Decide(viewer, now, nil)
@@ -138,11 +164,11 @@ func (s *Server) known(ctx context.Context, j store.Job) (ladder.Job, error) {
 		return out, err
 	}
 	for _, p := range people {
-		out.People[p.ID] = ladder.Person{Name: p.Name, Tickets: p.Tickets}
+		out.People[p.ID] = ladder.Person{Name: p.Name, Role: p.Role, Tickets: p.Tickets, Held: p.Held}
 	}
 	meters, err := s.store.Meters(ctx)
 	for _, m := range meters {
-		out.Meters[m.ID] = ladder.Meter{Name: m.Name, Accuracy: m.Accuracy}
+		out.Meters[m.ID] = ladder.Meter{Name: m.Name, Accuracy: m.Accuracy, Category: m.Category, From: m.ValidFrom, Until: m.ValidUntil, Was: m.Was}
 	}
 	return out, err
 }

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http"
+	"runtime/debug"
 	"slices"
 	"time"
 
@@ -98,7 +99,11 @@ func (s *Server) rows(ctx context.Context) ([]keptRow, error) {
 			continue
 		}
 		if r, err = s.makeRow(ctx, j); err != nil {
-			return nil, err
+			if s.store.Ready(ctx) != nil {
+				return nil, err // of the database, not of this job
+			}
+			s.log.ErrorContext(ctx, "a job cannot be shown", "job", j.ID, "err", err)
+			r = unshown(j)
 		}
 		rows = append(rows, r)
 	}
@@ -129,8 +134,24 @@ func before(a, b keptRow) int {
 	return cmp.Compare(a.Ferry, b.Ferry)
 }
 
-// makeRow makes a job's row from its facts, and keeps it.
-func (s *Server) makeRow(ctx context.Context, j store.Job) (keptRow, error) {
+// unshown is the row of a job that cannot be shown: it stands in its place with
+// a sentence, so that nothing of one job takes the list from anybody.
+func unshown(j store.Job) keptRow {
+	return keptRow{JobRow: JobRow{
+		ID: j.ID, Title: j.Appliance.Site.Name + ", " + j.Appliance.Name, Place: j.Appliance.Site.Island, Ferry: j.Appliance.Site.Ferry, Words: j.Words,
+		Headline: "This job cannot be shown", Standing: "Its record is kept. Tell your supervisor.", Stage: ladder.LeftOpen, Bring: []string{}, Marks: []JobMarks{},
+	}}
+}
+
+// makeRow makes a job's row from its facts, and keeps it. What goes wrong in one
+// job is that job's error, a panic, too.
+func (s *Server) makeRow(ctx context.Context, j store.Job) (made keptRow, err error) {
+	defer func() {
+		if v := recover(); v != nil {
+			s.log.ErrorContext(ctx, "panic", "job", j.ID, "value", v, "stack", string(debug.Stack()))
+			err = fmt.Errorf("making the row of %q: %v", j.ID, v)
+		}
+	}()
 	var v *ladder.View
 	known, err := s.known(ctx, j)
 	if err != nil {

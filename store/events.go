@@ -33,6 +33,8 @@ type eventRow struct {
 	Seen   int
 	Kind   string
 	Body   json.RawMessage `gorm:"type:jsonb"`
+	// Received is when it came in.
+	Received time.Time
 }
 
 func (eventRow) TableName() string { return "events" }
@@ -42,10 +44,10 @@ func (r eventRow) event() (record.Event, error) {
 	if err != nil {
 		return record.Event{}, fmt.Errorf("the wall time of the event %s: %w", r.ID, err)
 	}
-	t := r.T.UTC()
+	t, received := r.T.UTC(), r.Received.UTC()
 	return record.Event{
 		ID: r.ID, Job: r.JobID, By: r.By, Device: r.Device, N: r.N, Wall: wall, Since: r.Since, Run: r.Run, Seen: r.Seen,
-		Kind: r.Kind, Body: r.Body, Num: r.Num, T: &t,
+		Kind: r.Kind, Body: r.Body, Num: r.Num, T: &t, Received: &received,
 	}, nil
 }
 
@@ -79,7 +81,7 @@ func (s *Store) Append(ctx context.Context, e record.Event, sent record.Sent) (K
 		}
 		row := newRow(e)
 		row.Num, row.T = at.last+1, record.Stamp(&e, sent, at.notBefore)
-		row.TMax = later(row.T, at.latest)
+		row.TMax, row.Received = later(row.T, at.latest), sent.Received
 		err = s.insert(ctx, row)
 		if errors.Is(err, errMeanwhile) {
 			continue
@@ -94,11 +96,11 @@ var errMeanwhile = errors.New("another event came meanwhile")
 // insert keeps an event under the job's next number, or says errMeanwhile.
 func (s *Store) insert(ctx context.Context, r eventRow) error {
 	done := s.db.WithContext(ctx).Exec(`with next as (update jobs set last_num = @num where id = @job and last_num = @num - 1 returning id)
-		insert into events (id, job_id, num, t, t_max, by, device, n, wall, since, run, seen, kind, body)
-		select @id, next.id, @num, @t, @tmax, @by, @device, @n, @wall, @since, @run, @seen, @kind, @body from next`,
+		insert into events (id, job_id, num, t, t_max, by, device, n, wall, since, run, seen, kind, body, received)
+		select @id, next.id, @num, @t, @tmax, @by, @device, @n, @wall, @since, @run, @seen, @kind, @body, @received from next`,
 		sql.Named("id", r.ID), sql.Named("job", r.JobID), sql.Named("num", r.Num), sql.Named("t", r.T), sql.Named("tmax", r.TMax), sql.Named("by", r.By),
 		sql.Named("device", r.Device), sql.Named("n", r.N), sql.Named("wall", r.Wall), sql.Named("since", r.Since), sql.Named("run", r.Run), sql.Named("seen", r.Seen),
-		sql.Named("kind", r.Kind), sql.Named("body", string(r.Body)))
+		sql.Named("kind", r.Kind), sql.Named("body", string(r.Body)), sql.Named("received", r.Received))
 	switch {
 	case errors.Is(done.Error, gorm.ErrDuplicatedKey): // the same event by another way
 		return errMeanwhile
@@ -177,7 +179,10 @@ func (s *Store) AppendStamped(ctx context.Context, e record.Event) error {
 		return err
 	}
 	row := newRow(e)
-	row.Num, row.T, row.TMax = e.Num, *e.T, later(*e.T, at.latest)
+	row.Num, row.T, row.TMax, row.Received = e.Num, *e.T, later(*e.T, at.latest), *e.T
+	if e.Received != nil {
+		row.Received = *e.Received
+	}
 	return s.insert(ctx, row)
 }
 

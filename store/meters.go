@@ -3,8 +3,11 @@ package store
 import (
 	"context"
 	"fmt"
+	"time"
 
 	"gorm.io/gorm/clause"
+
+	"evensteps/core/ladder"
 )
 
 // Meter is one of the company's meters, with its accuracy for each quantity.
@@ -12,12 +15,19 @@ type Meter struct {
 	ID       string `gorm:"primaryKey"`
 	Name     string
 	Accuracy map[string]string `gorm:"serializer:json"`
+	Category string            // what stands on it: "CAT III 600 V"
+	// ValidFrom and ValidUntil are when it was so; Was is how it was before.
+	ValidFrom, ValidUntil *time.Time
+	Was                   []ladder.Meter `gorm:"serializer:json"`
 }
 
 // PutMeter adds a meter or changes it.
 func (s *Store) PutMeter(ctx context.Context, m Meter) error {
 	if m.Accuracy == nil {
 		m.Accuracy = map[string]string{}
+	}
+	if m.Was == nil {
+		m.Was = []ladder.Meter{}
 	}
 	if err := s.db.WithContext(ctx).Clauses(clause.OnConflict{UpdateAll: true}).Create(&m).Error; err != nil {
 		return fmt.Errorf("keeping the meter %q: %w", m.ID, err)

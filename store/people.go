@@ -5,6 +5,8 @@ import (
 	"fmt"
 
 	"gorm.io/gorm/clause"
+
+	"evensteps/core/ladder"
 )
 
 // Person is one of the company's people.
@@ -15,6 +17,8 @@ type Person struct {
 	PasswordHash string
 	Role         string   // technician or lead
 	Tickets      []string `gorm:"serializer:json"`
+	// Held are tickets with their times; a fact is judged by those of its own.
+	Held []ladder.Held `gorm:"serializer:json"`
 }
 
 // TableName of people.
@@ -25,8 +29,11 @@ func (s *Store) PutPerson(ctx context.Context, p Person) error {
 	if p.Tickets == nil {
 		p.Tickets = []string{}
 	}
+	if p.Held == nil {
+		p.Held = []ladder.Held{}
+	}
 	err := s.db.WithContext(ctx).Clauses(clause.OnConflict{
-		Columns: []clause.Column{{Name: "id"}}, DoUpdates: clause.AssignmentColumns([]string{"name", "sign_in", "role", "tickets"}),
+		Columns: []clause.Column{{Name: "id"}}, DoUpdates: clause.AssignmentColumns([]string{"name", "sign_in", "role", "tickets", "held"}),
 	}).Create(&p).Error
 	if err != nil {
 		return fmt.Errorf("keeping the person %q: %w", p.ID, err)

@@ -32,6 +32,7 @@ func main() {
 		"find":   js.FuncOf(answer(find)),
 		"decide": js.FuncOf(answer(decide)),
 		"try":    js.FuncOf(answer(try)),
+		"prove":  js.FuncOf(answer(prove)),
 		"lists":  js.FuncOf(answer(lists)),
 	}))
 	select {} // the core stays until the page goes
@@ -96,10 +97,9 @@ func add(args []string) (any, error) {
 	problems := []problem{}
 	var facts []record.Fact
 	for _, e := range events {
-		f, err := record.Read(e)
-		if err != nil {
-			problems = append(problems, problem{e.ID, err.Error()})
-			continue
+		f := record.ReadKept(e) // one that cannot be read is shown, and stops nothing
+		if f.Problem != "" {
+			problems = append(problems, problem{e.ID, f.Problem})
 		}
 		facts = append(facts, f)
 	}
@@ -160,6 +160,22 @@ func try(args []string) (any, error) {
 		return nil, fmt.Errorf("the records cannot be read: %w", err)
 	}
 	return b.Try(viewer, now, makes)
+}
+
+// prove says of a proof that is being typed what it lacks and what it shows.
+func prove(args []string) (any, error) {
+	b, viewer, now, err := asked(args)
+	if err != nil {
+		return nil, err
+	}
+	var typed struct {
+		On    string            `json:"on"`
+		Draft map[string]string `json:"draft"`
+	}
+	if err := json.Unmarshal([]byte(args[3]), &typed); err != nil {
+		return nil, fmt.Errorf("the proof cannot be read: %w", err)
+	}
+	return b.Prove(viewer, now, typed.On, typed.Draft)
 }
 
 // lists are what can be named on a job's machine.

@@ -26,6 +26,7 @@ type Energy struct {
 	At      *time.Time    `json:"at"`
 	Reading string        `json:"reading"`
 	Meter   string        `json:"meter"`
+	Note    string        `json:"note"` // what stands beside the proof
 	Warn    bool          `json:"warn"`
 }
 
@@ -77,20 +78,23 @@ func (v *viewing) energies() {
 			out.Level = machine.Live
 		}
 		p := v.Proofs[e.ID]
-		switch {
+		switch live := v.SetLive[e.ID]; {
 		case out.Level == machine.Proven && p != nil:
 			at := p.Fact.When()
-			out.Say, out.By, out.At, out.Reading, out.How = "proven dead", v.name(p.Fact.By), &at, p.Highest, p.How
+			out.Say, out.By, out.At, out.Reading, out.How, out.Note = "proven dead", v.name(p.Fact.By), &at, p.Highest, p.How, p.Note
 			if e.Kind != "mains" && e.Kind != "charge" && e.Kind != "heat" {
 				out.Say = "proven off"
 			}
-			if b, ok := p.Fact.Of.(*record.RungOut); ok && b.Proof != nil {
-				out.Meter = b.Proof.Meter
+			if p.Proof != nil {
+				out.Meter = p.Proof.Meter
 			}
-		case out.Level == machine.Shut:
+		case live != nil:
+			at := live.When()
+			out.Say, out.How, out.By, out.At, out.Warn = "on", "Set live: "+v.saidShort(live)+". It counts as live until it is shut off again.", v.name(live.By), &at, true
+		case out.Level.Rank() > 0:
 			out.Say, out.How, out.Warn = "off, not proven", "Treat as live until measured.", true
 			if p != nil && p.Ended != nil {
-				out.How = "The proof has ended. Measure again."
+				out.How = "The proof has ended. Prove it again."
 			}
 		default:
 			out.Say, out.How, out.Warn = "live", "As the machine runs.", true
@@ -295,13 +299,7 @@ func (v *viewing) where(mv *machine.Move) string {
 // summary says in a few lines what is between here and even.
 func (v *viewing) summary() {
 	w := v.view
-	rungs, screws := 0, 0
-	for _, id := range v.Standing {
-		mv := v.Map.Move(id)
-		if mv == nil || !mv.OneWay {
-			rungs++
-		}
-	}
+	rungs, screws := len(v.toComeBack()), 0
 	for _, t := range w.Trays {
 		screws += t.Holds
 	}

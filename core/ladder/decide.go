@@ -425,39 +425,19 @@ func (v *viewing) journey(out *Decide, a *fault.Advice, goals []string) {
 	if len(out.Who) > 0 {
 		out.Go = "Go, with somebody else for a stretch."
 	}
-	out.Stops = v.stopsOf(p)
+	for _, s := range v.ticketStops(p) {
+		if v.has(v.viewer.Person, s.Ticket) {
+			continue
+		}
+		say := s.Name + ". " + s.say() + "."
+		if s.More > 0 {
+			say += fmt.Sprintf(" So do %d after it.", s.More)
+		}
+		out.Stops = append(out.Stops, say)
+	}
 	if len(out.Stops) > 0 {
 		out.Go = "No go alone: you have to stop for a ticket."
 	}
-}
-
-// stopsOf says for each ticket that this viewer lacks where it first stops them,
-// and who has one. Rungs are counted as the ladder shows them from here.
-func (v *viewing) stopsOf(p *plan.Plan) []string {
-	out := []string{}
-	var told []string
-	for k, id := range p.WayIn {
-		mv := v.Map.Move(id)
-		if v.has(v.viewer.Person, mv.Ticket) || slices.Contains(told, mv.Ticket) {
-			continue
-		}
-		told = append(told, mv.Ticket)
-		say := fmt.Sprintf("%s, rung %d from here: %s ticket.", mv.Name(), k+1, spaced(mv.Ticket))
-		more := 0
-		for _, other := range p.WayIn[k+1:] {
-			if v.Map.Move(other).Ticket == mv.Ticket {
-				more++
-			}
-		}
-		if more > 0 {
-			say += fmt.Sprintf(" So do %d after it.", more)
-		}
-		if who := v.holders(mv.Ticket); len(who) > 0 {
-			say += " " + upper(haveOne(who)) + "."
-		}
-		out = append(out, say)
-	}
-	return out
 }
 
 // maybe tells of what may be needed besides: the parts of the likelier
@@ -627,12 +607,7 @@ func years(n float64) string {
 	return fmt.Sprintf("%.1f years", n)
 }
 
-func (v *viewing) rate() float64 {
-	if v.book.Job.Rate > 0 {
-		return v.book.Job.Rate
-	}
-	return 1
-}
+func (v *viewing) rate() float64 { return v.book.Job.rate(v.now) }
 
 // elseDecided is what can be decided instead of going on now.
 func (v *viewing) elseDecided(figures *Figures, w *Worth) []Touch {

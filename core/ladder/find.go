@@ -121,7 +121,7 @@ func (v *viewing) weighed() (fault.Case, []Finding) {
 	results, shown := v.results()
 	return fault.Remember(fault.Case{
 		Map: v.Whole, Answers: v.Answers, Complaint: v.book.Job.Complaint, Standing: v.Standing, Found: v.Found, People: v.people(),
-		Rate: v.book.Job.Rate, Closed: v.book.Job.Closed, Results: results, Tried: v.tried(), NotDone: v.notDone(),
+		Rate: v.rate(), Closed: v.book.Job.Closed, Results: results, Tried: v.tried(), NotDone: v.notDone(),
 	}), shown
 }
 
@@ -143,7 +143,7 @@ func (v *viewing) results() (out []fault.Result, shown []Finding) {
 			if t == nil {
 				continue
 			}
-			outcome, verdict, why := v.judged(t, b)
+			outcome, verdict, why := v.judged(t, b, f.When())
 			if outcome != "" {
 				out = append(out, fault.Result{Test: b.Test, Outcome: outcome})
 			}
@@ -154,7 +154,7 @@ func (v *viewing) results() (out []fault.Result, shown []Finding) {
 }
 
 // judged is the outcome that a reading gives, its verdict and the sentence.
-func (v *viewing) judged(t *machine.Test, b *record.ReadingTaken) (outcome, verdict, why string) {
+func (v *viewing) judged(t *machine.Test, b *record.ReadingTaken, at time.Time) (outcome, verdict, why string) {
 	s := reading.Setting{Fitted: b.Fitted}
 	for _, one := range []struct {
 		text *string
@@ -170,7 +170,7 @@ func (v *viewing) judged(t *machine.Test, b *record.ReadingTaken) (outcome, verd
 		}
 		*one.into = &value
 	}
-	if m, known := v.book.Job.Meters[b.Meter]; known && t.Measure != nil {
+	if m, known := v.book.Job.meter(b.Meter, at); known && t.Measure != nil {
 		q := reading.Quantity(t.Measure.Quantity)
 		if a, err := reading.ParseAccuracy(q, m.Accuracy[t.Measure.Quantity]); err == nil {
 			s.Accuracy = &a
@@ -274,7 +274,7 @@ func (v *viewing) tried() (out []string) {
 				fixes[id] = true
 			}
 		case *record.FinalResult:
-			if v.failed(b) {
+			if v.failed(b) && !v.Early[v.Facts[i].ID] {
 				for id := range fixes {
 					if !slices.Contains(out, id) {
 						out = append(out, id)
@@ -311,6 +311,9 @@ func (v *viewing) reopened() bool {
 		case *record.PartFitted, *record.Decided:
 			open = false
 		case *record.FinalResult:
+			if v.Early[v.Facts[i].ID] {
+				continue // it proves nothing
+			}
 			if v.failed(b) {
 				open = true
 			} else if f := v.Map.Final(b.Final); f != nil && f.Concerns(v.book.Job.Complaint) {

@@ -48,7 +48,10 @@ func (v *viewing) handOver() {
 			say += ", " + e.Reading
 		}
 		if e.Level == machine.Proven {
-			say += " by " + v.fullName(v.Proofs[e.Energy].Fact.By) + ". Ends when the job is left or taken over: measure again"
+			if p := v.Proofs[e.Energy]; p != nil {
+				say += " by " + v.fullName(p.Fact.By)
+			}
+			say += ". Ends when the job is left or taken over: measure again"
 		} else if e.How != "" {
 			say += ". " + strings.TrimSuffix(e.How, ".")
 		}

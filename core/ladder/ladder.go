@@ -34,6 +34,8 @@ type Job struct {
 	Meters map[string]Meter `json:"meters,omitempty"`
 	// Rate is the price of a minute of the company's work; 0 means 1.
 	Rate float64 `json:"rate,omitempty"`
+	// Rates are prices with their times; the first that covers a moment counts.
+	Rates []Price `json:"rates,omitempty"`
 	// Closed counts the company's proven repairs of this complaint on machines
 	// of this map, by fault.
 	Closed map[string]int `json:"closed,omitempty"`
@@ -43,23 +45,10 @@ type Job struct {
 	Earlier []Earlier `json:"earlier,omitempty"`
 }
 
-// Meter is a meter with its accuracy for each quantity, as its maker prints it:
-// "0.9%+3@0.1ohm".
-type Meter struct {
-	Name     string            `json:"name"`
-	Accuracy map[string]string `json:"accuracy"`
-}
-
 // Earlier is one earlier job on the same machine.
 type Earlier struct {
 	When string `json:"when"` // the day, as 2026-11-25
 	Say  string `json:"say"`
-}
-
-// Person is one of the company's people, by id.
-type Person struct {
-	Name    string   `json:"name"`
-	Tickets []string `json:"tickets,omitempty"`
 }
 
 // Viewer decides whose name reads "you", and what Undo may take back.
@@ -223,8 +212,9 @@ func (b *Book) View(viewer Viewer, now time.Time) *View {
 
 // begin folds the facts and plans what is still to come.
 func (b *Book) begin(viewer Viewer, now time.Time) *viewing {
+	b.folds.Company = b.company()
 	v := &viewing{book: b, State: b.folds.Fold(b.Map, b.facts), viewer: viewer, now: now, view: &View{}}
-	v.at = plan.Levels(v.Map, v.Standing, v.Found)
+	v.at = v.Levels()
 	v.planIt()
 	return v
 }
@@ -276,7 +266,62 @@ func (v *viewing) planIt() {
 	}
 	r := v.request()
 	r.Goals = v.rest
+	if live := v.withoutSetLive(); len(live) < len(v.Standing) {
+		// A check, final or test left it on: where what is still to come needs it off,
+		// it is isolated again first.
+		truth := r
+		truth.Standing = live
+		if p := v.book.plan(v.Whole, truth); p.plan != nil && slices.ContainsFunc(p.plan.WayIn, v.stands) {
+			v.planned = p
+			return
+		}
+	}
 	v.planned = v.book.plan(v.Whole, r)
+	if p := v.planned.plan; p != nil && len(v.rest) == 0 && len(p.WayIn) == 0 && len(p.WayBack) == 0 && !v.looking() {
+		if goals := v.forFinal(); len(goals) > 0 {
+			r.Goals = goals
+			v.planned = v.book.plan(v.Whole, r)
+		}
+	}
+}
+
+// withoutSetLive are the moves that stand, less those that shut off what was set
+// live since.
+func (v *viewing) withoutSetLive() []string {
+	if len(v.SetLive) == 0 {
+		return v.Standing
+	}
+	return slices.DeleteFunc(slices.Clone(v.Standing), func(id string) bool {
+		mv := v.Map.Move(id)
+		return mv != nil && slices.ContainsFunc(sorted(mv.Takes), func(e string) bool { return v.SetLive[e] != nil })
+	})
+}
+
+// forFinal is what the finals still due ask to be off, where none of them counts
+// as the machine stands.
+func (v *viewing) forFinal() []string {
+	due := v.finalsDue()
+	if len(due) == 0 || v.finalReady() != nil {
+		return nil
+	}
+	var goals []string
+	f := v.Map.Final(due[0])
+	for _, id := range sorted(f.Energy) {
+		if level := f.Energy[id]; level.Rank() > max(v.at[id].Rank(), 0) && v.Map.Energy(id) != nil {
+			goals = append(goals, "item:"+id+"="+string(level))
+		}
+	}
+	return goals
+}
+
+// finalReady is the first final that is due and counts as the machine stands.
+func (v *viewing) finalReady() *machine.Final {
+	for _, id := range v.finalsDue() {
+		if f := v.Map.Final(id); v.Ready(f) == "" {
+			return f
+		}
+	}
+	return nil
 }
 
 // request asks for a plan from the present state, its goals left open.
@@ -447,7 +492,13 @@ func (v *viewing) current() {
 		v.view.Possible = v.possibleBack()
 		return
 	}
-	if back := v.wayBack(); len(back) > 0 {
+	back := v.wayBack()
+	check := slices.ContainsFunc(back, func(s plan.Step) bool { return s.Check != "" })
+	if f := v.finalReady(); f != nil && !check {
+		*c = Current{Kind: "final", Move: f.ID, Task: v.final(f)}
+		return
+	}
+	if len(back) > 0 {
 		v.view.Possible = v.possibleBack()
 		if back[0].Check != "" {
 			*c = Current{Kind: "check", Move: back[0].Check, Side: "back"}
@@ -456,9 +507,9 @@ func (v *viewing) current() {
 		}
 		return
 	}
-	if due := v.finalsDue(); len(due) > 0 {
+	if due := v.finalsDue(); len(due) > 0 { // none counts yet: say what is amiss
 		f := v.Map.Final(due[0])
-		*c = Current{Kind: "final", Move: f.ID, Task: v.final(f)}
+		*c = Current{Kind: "final", Move: f.ID, Say: upper(v.Ready(f)) + ".", Task: v.final(f)}
 		return
 	}
 	*c = Current{Kind: "sign-off"}
@@ -502,9 +553,13 @@ func (v *viewing) repaired() bool {
 
 // finalsDue are the finals that prove this complaint, or that name none, and
 // have not passed since the machine was last opened. A job that was not
-// repaired owes no proof of its complaint.
+// repaired owes no proof of its complaint; one that is left isolated and tagged,
+// out of use, owes none at all.
 func (v *viewing) finalsDue() []string {
 	var due []string
+	if !v.repaired() && len(v.leftOff()) > 0 {
+		return nil
+	}
 	for i := range v.Map.Finals {
 		f := &v.Map.Finals[i]
 		if !f.Concerns(v.book.Job.Complaint) || len(f.Proves) > 0 && !v.repaired() {

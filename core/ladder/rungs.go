@@ -1,6 +1,7 @@
 package ladder
 
 import (
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
@@ -133,31 +134,6 @@ type Lot struct {
 	Or        []Choice    `json:"or"`    // what may have become of one
 }
 
-// ProofAsk is what a proof must hold.
-type ProofAsk struct {
-	Energy string      `json:"energy"`
-	Move   string      `json:"move"`
-	By     string      `json:"by"`
-	Points [][2]string `json:"points"`
-	Unit   string      `json:"unit"`
-	Before string      `json:"before"` // what the instrument is checked on first
-	After  string      `json:"after"`  // and last
-	Note   string      `json:"note"`   // the colours of the region, of mains; what a charge may hold
-	Rated  string      `json:"rated"`  // for what the meter must be rated; empty where any will do
-}
-
-func (v *viewing) proofAsk(id, move, by string) *ProofAsk {
-	ask := energy.Of(v.Map.Energy(id), v.Map.Supply)
-	p := &ProofAsk{Energy: id, Move: move, By: by, Points: ask.Points, Unit: ask.Quantity.Unit(), Before: ask.Before, After: ask.After}
-	if v.Map.Energy(id).Kind == "mains" {
-		p.Note = energy.Colours(v.Map.Supply)
-	}
-	if c := v.Map.Energy(id).Capacitor; c != nil {
-		p.Note, p.Rated = energy.Says(c), fmt.Sprintf("above %.0f V", energy.PeakVolts(c.Volts))
-	}
-	return p
-}
-
 // rungs makes the ladder's rows: moves, with the checks where they belong.
 func (v *viewing) rungs() {
 	rungs := []Rung{}
@@ -206,7 +182,7 @@ func (v *viewing) rung(id string) Rung {
 		}
 	case mv != nil && mv.OneWay && !v.stands(id):
 		r.Out = Lapsed
-	case t.Back != nil && slices.Contains(v.wayIn(), id): // to be made again
+	case slices.Contains(v.wayIn(), id): // to be made again
 		r.Out = Todo
 	case t.Back != nil:
 		r.Out, r.Back = Done, Done
@@ -266,19 +242,15 @@ func (v *viewing) sub(mv *machine.Move, t *record.Turn) string {
 		slices.Sort(letters)
 		words = []string{strings.Join(words, ", ") + " · " + strings.Join(letters, ", ")}
 	}
-	for id, level := range mv.Takes {
+	for _, id := range sorted(mv.Takes) {
 		p := v.Proofs[id]
-		if level != machine.Proven || p == nil {
+		if mv.Takes[id] != machine.Proven || p == nil {
 			continue
 		}
-		switch {
-		case !p.Stands:
-			return "ended, measure again"
-		case p.Highest != "":
-			return p.Highest + ", stands"
-		default:
-			return "plug in hand, stands"
+		if !p.Stands {
+			return "ended, prove again"
 		}
+		return p.Highest + ", stands"
 	}
 	if mv.People == 2 {
 		words = append(words, "2 people")
@@ -307,9 +279,18 @@ func (v *viewing) outSide(mv *machine.Move, t *record.Turn) *Side {
 		s.Do = []string{"Hang the new one beside the old, both in reach of the leads.", "One lead off the old, on to the new, *tugged*. Only then the next."}
 	}
 	s.Picture = v.picture(mv, mv.Face, s.Lots)
+	s.Lines = v.linesOut(mv, t)
+	s.Done = v.doneOut(mv, s)
+	v.prove(s, v.provingOf(mv), nil)
+	v.flame(s, mv)
+	v.remember(s, mv)
+	return v.ticketed(s, mv.Ticket)
+}
+
+// doneOut is Done of a way out, but for what it proves.
+func (v *viewing) doneOut(mv *machine.Move, s *Side) *Touch {
 	accepts := []string{}
 	d := &Touch{Label: "Done, " + v.outcome(mv), Open: []string{}}
-	s.Lines = v.linesOut(mv, t)
 	d.Open = append(d.Open, openLines(s.Lines)...)
 	for i := range s.Lots {
 		l := &s.Lots[i]
@@ -341,29 +322,43 @@ func (v *viewing) outSide(mv *machine.Move, t *record.Turn) *Side {
 		out["trays"] = trays
 	}
 	d.Says = v.says(s, accepts)
-	for _, id := range sorted(mv.Takes) {
-		if mv.Takes[id] == machine.Proven {
-			by := mv.Proof
-			if by == "" {
-				by = "meter"
-			}
-			s.Proof = v.proofAsk(id, mv.ID, by)
-			d.Says = "with the readings you enter"
-			if by == "in-hand" {
-				d.Says = "the plug in your hand and in sight"
-				out["proof"] = map[string]string{"by": by}
-			}
-		}
-	}
-	if mv.MeasureFirst != "" && v.Map.Energy(mv.MeasureFirst) != nil {
-		s.Proof = v.proofAsk(mv.MeasureFirst, mv.ID, "meter")
-		d.Says = strings.TrimPrefix(d.Says+", with the readings you enter", ", ")
-	}
 	d.Makes = []Make{made("rung.out", out)}
 	d.Half = []Make{made("rung.half", map[string]string{"move": mv.ID, "side": "out"})}
-	s.Done = d
-	v.remember(s, mv)
-	return v.ticketed(s, mv.Ticket)
+	return d
+}
+
+// flame asks, as the gas is shut, whether a flame was burning: without one that
+// was seen, none can prove it off.
+func (v *viewing) flame(s *Side, mv *machine.Move) {
+	for _, id := range sorted(mv.Takes) {
+		e := v.Map.Energy(id)
+		if e == nil || e.Kind != "gas" || mv.Takes[id] != machine.Shut || s.Done == nil || !v.burnsOff(id) {
+			continue
+		}
+		if slices.ContainsFunc(mv.WhileLive, func(o string) bool { return v.at[o].Rank() > 0 }) {
+			return // what makes the flame is off already
+		}
+		seen := withFlame(s.Done.Makes[0])
+		s.Do = append([]string{"Light a burner, or call for heat. *Watch the flame* as the cock shuts."}, s.Do...)
+		s.Choices = append(s.Choices, Choice{Label: "A flame was burning as I shut it", Says: "it can prove the gas off", Makes: []Make{seen}})
+		s.Done.Says = "no flame was seen: another way proves it off"
+	}
+}
+
+// burnsOff tells whether the flame is one of the ways of proving this gas off.
+func (v *viewing) burnsOff(id string) bool {
+	return slices.ContainsFunc(v.Map.Moves, func(mv machine.Move) bool {
+		return mv.Takes[id] == machine.Proven && slices.Contains(mv.Proof, energy.BurnOff)
+	})
+}
+
+func withFlame(m Make) Make {
+	var body map[string]any
+	if json.Unmarshal(m.Body, &body) != nil {
+		return m
+	}
+	body["proof"] = record.Proof{Way: energy.BurnOff, Flame: "seen"}
+	return made(m.Kind, body)
 }
 
 // says is what Done says on itself that it will record.
@@ -491,7 +486,7 @@ func (v *viewing) backSide(mv *machine.Move, t *record.Turn) *Side {
 	d.Half = []Make{made("rung.half", map[string]string{"move": mv.ID, "side": "back"})}
 	s.Done = d
 	v.remember(s, mv)
-	return v.ticketed(s, mv.Ticket)
+	return v.ticketed(s, mv.BackTicket())
 }
 
 func (v *viewing) checkRung(c *machine.Check, st *record.CheckState) Rung {
@@ -514,6 +509,8 @@ func (v *viewing) checkRung(c *machine.Check, st *record.CheckState) Rung {
 	s := v.task(&c.Task, c.Pass)
 	passed, failed := made("check.result", map[string]any{"check": c.ID, "passed": true}), made("check.result", map[string]any{"check": c.ID, "passed": false})
 	v.verdict(s, &c.Task, c.Pass, passed, failed, "it stays due")
+	s.Said = v.Said[c.ID]
+	v.prove(s, v.provingAfter(c), nil)
 	r.Home = v.ticketed(s, c.Ticket)
 	return r
 }
@@ -532,7 +529,14 @@ func (v *viewing) task(t *machine.Task, pass string) *Side {
 			continue
 		}
 		s.Do = append([]string{fmt.Sprintf("*%s on*, for this alone.", e.Name)}, s.Do...)
-		s.Do = append(s.Do, fmt.Sprintf("*%s off again*, and measured, before the next rung.", e.Name))
+		if c := v.Map.Check(t.ID); c != nil {
+			switch v.levelAfter(c, id) {
+			case machine.Proven:
+				s.Do = append(s.Do, fmt.Sprintf("*%s off again*, and proven, before the next rung.", e.Name))
+			case machine.Shut:
+				s.Do = append(s.Do, fmt.Sprintf("*%s off again* before the next rung.", e.Name))
+			}
+		}
 	}
 	s.Picture = v.picture(nil, face, nil)
 	return s

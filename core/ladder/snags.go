@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"evensteps/core/machine"
 	"evensteps/core/plan"
@@ -51,6 +52,7 @@ func (v *viewing) snags() {
 	v.view.Snags = []Snag{}
 	explained := v.explained()
 	add := func(s Snag) {
+		s.Regular = s.Regular && v.SignedBy == nil // nothing is still to come once it is signed off
 		free := s.Grade != StopGrade && (!s.Regular || s.Kind == "energy-off" && v.allElseBack())
 		if f := explained[s.ID]; f != nil && free {
 			s.Explained = &Reason{f.Of.(*record.SnagExplained).Reason, v.name(f.By)}
@@ -70,11 +72,20 @@ func (v *viewing) snags() {
 		}
 	}
 	v.ticketSnags(add)
-	for _, id := range v.Standing {
-		if mv := v.Map.Move(id); mv != nil && (mv.OneWay || v.leftOff(mv, explained)) {
-			continue
-		}
+	for _, id := range v.toComeBack() {
 		v.stillOff(id, add)
+	}
+	for _, f := range v.LeftOver {
+		b := f.Of.(*record.LeftOver)
+		what := strings.TrimSpace(b.Drive + " " + b.Size)
+		if what == "" {
+			what = "fastener"
+		}
+		s := Snag{ID: "over-unknown:" + what + ":" + f.ID, Kind: "over-unknown", Grade: CountGrade, On: v.book.Job.ID, Say: fmt.Sprintf("Left over, home unknown: %d of %s.", b.Count, what), Do: "Look where one is missing, or say why it may stay out."}
+		if b.Where != "" {
+			s.Say = strings.TrimSuffix(s.Say, ".") + ", " + b.Where + "."
+		}
+		add(s)
 	}
 	for _, t := range v.Turns {
 		if len(t.Outs) > 0 {
@@ -110,7 +121,7 @@ func (v *viewing) snags() {
 	v.partSnags(add)
 	for i := range v.Map.Energies {
 		e := &v.Map.Energies[i]
-		if level := v.at[e.ID]; level.Rank() > 0 && v.comesBack(e.ID) {
+		if level := plan.Levels(v.Map, v.Standing, v.Found)[e.ID]; level.Rank() > 0 && v.comesBack(e.ID) {
 			add(Snag{ID: "energy-off:" + e.ID + ":", Kind: "energy-off", Grade: CountGrade, On: e.ID, Regular: true, Say: e.Name + " is off.", Do: "Restore it on the way back."})
 		}
 	}
@@ -177,8 +188,48 @@ func (v *viewing) raised(r *record.Raised) Snag {
 		}
 	case "option-contradicts":
 		s.Grade = NoteGrade
-		s.Say = fmt.Sprintf("The map has no such answer to %q.", r.On)
 		s.Do = "Answer it again."
+		s.Say = fmt.Sprintf("The map has no such answer to %q.", r.On)
+		if r.Other != "" {
+			s.ID, s.Rung = r.ID()+":"+r.Other, r.Other
+			s.Say = fmt.Sprintf("%s answered %q, but a machine of that sort has no such rung, and it was made: %s.", who, spaced(v.Answers[r.On]), lower(v.wholeName(r.Other)))
+			s.Do = "Answer it as the machine is, or say what was done."
+		}
+		if o := v.Whole.Option(r.On); o != nil {
+			for _, value := range o.Values {
+				if value != v.Answers[r.On] {
+					s.Touches = append(s.Touches, Touch{Label: upper(spaced(value)), Says: o.Ask, Open: []string{}, Makes: []Make{made("option.answered", record.OptionAnswered{Option: o.ID, Value: value})}, Half: []Make{}})
+				}
+			}
+		}
+	case "final-early":
+		s.Grade = NoteGrade
+		s.Say = fmt.Sprintf("%s: recorded too early, so it proves nothing: %s.", v.moveName(r.On), lower(r.Other))
+		s.Do = "Run it again on the whole machine."
+	case "live-open":
+		s.Rung = r.Other
+		s.Say = fmt.Sprintf("%s: made on a live machine while it was open further than the test asks: %s was off.", v.testTitle(r.On), lower(v.moveName(r.Other)))
+		s.Do = "Say why it was run so."
+	case "loose-fact":
+		s.Grade = NoteGrade
+		s.Say = fmt.Sprintf("%s speaks of %q, which nobody knows here.", upper(v.saidShort(r.By)), r.On)
+		s.Do = "Say what was meant."
+	case "vague-place":
+		s.Grade = NoteGrade
+		s.Say = fmt.Sprintf("%s: %q names no place that somebody else can find.", upper(v.saidShort(r.By)), r.Other)
+		s.Do = "Say where, and as seen from where."
+	case "withdrawal-void":
+		s.Grade = NoteGrade
+		s.Say = fmt.Sprintf("%s was never at this machine and took a record back: it still counts. A proof among them does not.", who)
+		s.Do = "Say what is so."
+	case "far-off":
+		s.Grade = NoteGrade
+		s.Say = fmt.Sprintf("Recorded for %s by %s, and came in on %s.", r.By.When().UTC().Format(time.DateOnly), v.name(r.By.By), r.Other)
+		s.Do = "Say why so late."
+	case "unreadable":
+		s.Grade = NoteGrade
+		s.Say = fmt.Sprintf("A record %q by %s cannot be read (%s). It is kept; every proof before it has ended.", r.On, v.name(r.By.By), r.Other)
+		s.Do = "Ask them what it said, and record that."
 	case "hangs":
 		s.Grade = NoteGrade
 		s.Say = fmt.Sprintf("%s stands on something that is not there: %s.", upper(v.saidShort(r.By)), r.Other)
@@ -305,7 +356,9 @@ func (v *viewing) ticketSnags(add func(Snag)) {
 		case *record.RungOut:
 			on = b.Move
 		case *record.RungBack:
-			on = b.Move
+			if mv := v.Map.Move(b.Move); mv != nil {
+				return b.Move, mv.BackTicket()
+			}
 		case *record.CheckResult:
 			if c := v.Map.Check(b.Check); c != nil {
 				return task(&c.Task)
@@ -331,7 +384,7 @@ func (v *viewing) ticketSnags(add func(Snag)) {
 	for i := range v.Facts {
 		f := &v.Facts[i]
 		on, need := ticket(f)
-		if v.has(f.By, need) {
+		if v.book.Job.heldBy(f.By, need, f.When()) {
 			continue
 		}
 		s := Snag{
@@ -341,7 +394,7 @@ func (v *viewing) ticketSnags(add func(Snag)) {
 		}
 		settled := slices.ContainsFunc(v.Facts, func(o record.Fact) bool {
 			b, is := o.Of.(*record.Inspected)
-			return is && b.Snag == s.ID && o.By != f.By && v.has(o.By, need)
+			return is && b.Snag == s.ID && o.By != f.By && v.book.Job.heldBy(o.By, need, o.When())
 		})
 		if !settled {
 			add(s)
@@ -365,9 +418,6 @@ func (v *viewing) insideSnags(add func(Snag)) {
 				s.Say = fmt.Sprintf("%s is still in the machine, and %s is back already.", t.Name, lower(v.moveName(id)))
 				s.Do = "Open that again and take it out."
 			}
-		}
-		if v.SignedBy != nil {
-			s.Regular = false
 		}
 		if p := v.Map.Temporary(t.ID); p != nil && p.Stays == "ask" {
 			s.Regular, s.Do = false, "Take it out, or say that it is meant to stay."
@@ -460,10 +510,35 @@ func (v *viewing) causeSnags(fault *machine.Fault, p *machine.Part, fitted *reco
 	}
 }
 
-// leftOff tells whether a move did nothing but shut off what stays off on
-// purpose.
-func (v *viewing) leftOff(mv *machine.Move, explained map[string]*record.Fact) bool {
-	return v.allElseBack() && !slices.ContainsFunc(sorted(mv.Takes), func(id string) bool { return explained["energy-off:"+id+":"] == nil })
+// toComeBack are the moves that are off the machine and have to come back, in the
+// order in which they were made. What shuts an energy off that stays off on
+// purpose is not among them. Everything that says what is off asks here.
+func (v *viewing) toComeBack() []string {
+	stays := v.leftOff()
+	var out []string
+	for _, id := range v.Standing {
+		if mv := v.Map.Move(id); mv == nil || !mv.OneWay && !slices.Contains(stays, id) {
+			out = append(out, id)
+		}
+	}
+	return out
+}
+
+// leftOff are the moves that did nothing but shut off what stays off on purpose,
+// with a reason; they are there once all else is back.
+func (v *viewing) leftOff() []string {
+	if !v.allElseBack() {
+		return nil
+	}
+	explained := v.explained()
+	var out []string
+	for _, id := range v.Standing {
+		mv := v.Map.Move(id)
+		if !mv.OneWay && !slices.ContainsFunc(sorted(mv.Takes), func(e string) bool { return explained["energy-off:"+e+":"] == nil }) {
+			out = append(out, id)
+		}
+	}
+	return out
 }
 
 // allElseBack tells whether nothing stands but what shuts an energy off, so
@@ -471,7 +546,7 @@ func (v *viewing) leftOff(mv *machine.Move, explained map[string]*record.Fact) b
 func (v *viewing) allElseBack() bool {
 	return !slices.ContainsFunc(v.Standing, func(id string) bool {
 		mv := v.Map.Move(id)
-		return mv == nil || slices.ContainsFunc(sorted(mv.Takes), func(it string) bool { return v.Map.Energy(it) == nil })
+		return mv == nil || !mv.OneWay && slices.ContainsFunc(sorted(mv.Takes), func(it string) bool { return v.Map.Energy(it) == nil })
 	})
 }
 

@@ -137,10 +137,7 @@ func circumstances(e *machine.Expect, q reading.Quantity) []Circumstance {
 // has tells whether a person holds a ticket. Where the job names no people,
 // everyone is taken to have every ticket.
 func (v *viewing) has(person, ticket string) bool {
-	if ticket == "" || len(v.book.Job.People) == 0 {
-		return true
-	}
-	return slices.Contains(v.book.Job.People[person].Tickets, ticket)
+	return v.book.Job.heldBy(person, ticket, v.now)
 }
 
 // ticketed leaves a side as it is for who holds its ticket. Nobody else is led
@@ -241,38 +238,18 @@ func (v *viewing) sheet() {
 	if c := v.Map.Complaint(job.Complaint); c != nil {
 		s.Wrong = append(s.Wrong, c.Name+".")
 	}
-	fitted, how := map[string][]string{}, map[string]string{}
 	for _, key := range sorted(v.Pieces) {
-		b := v.Pieces[key].Of.(*record.PartFitted)
 		if fittedAs(v.Pieces[key]) != "fitted" {
-			s.Done = append(s.Done, v.pieceLine(b))
-			continue
-		}
-		fitted[b.Part] = append(fitted[b.Part], lower(v.itemName(b.Piece)))
-		if v.Map.Part(b.Part) != nil {
-			how[b.Part] = evidenceSays(b.Evidence)
-		} else if b.Number != "" { // a part that no map knows
-			how[b.Part] = " Number " + b.Number + "."
+			s.Done = append(s.Done, v.pieceLine(v.Pieces[key].Of.(*record.PartFitted)))
 		}
 	}
-	for _, id := range sorted(fitted) {
-		name, number := id, ""
-		if p := v.Map.Part(id); p != nil {
-			name, number = p.Name, ", number "+p.Number
-		}
-		s.Done = append(s.Done, fmt.Sprintf("%s replaced (%s)%s.%s", name, strings.Join(fitted[id], ", "), number, how[id]))
-	}
+	s.Done = append(s.Done, v.mendedLines()...)
 	for i := range v.Map.Faults {
 		failed := &v.Map.Faults[i]
 		for _, c := range failed.Because {
 			if f := v.Causes[failed.ID+"/"+c.ID]; f != nil {
 				s.Done = append(s.Done, fmt.Sprintf("%s: cause looked for. %s %s.", failed.Name, c.Ask, f.Of.(*record.CauseAnswered).Answer))
 			}
-		}
-	}
-	if v.Decided != nil {
-		for _, id := range mended(v.Decided.Of.(*record.Decided)) {
-			s.Done = append(s.Done, fault.Name(v.Map, id)+": mended, nothing was opened.")
 		}
 	}
 	for _, id := range sorted(v.OldParts) {
@@ -315,11 +292,8 @@ func (v *viewing) sheet() {
 		p := v.Proofs[id]
 		at := p.Fact.When()
 		fig := Figure{What: v.itemName(id) + ", before work", Value: p.Highest, By: v.fullName(p.Fact.By), At: &at}
-		if b, ok := p.Fact.Of.(*record.RungOut); ok && b.Proof != nil {
-			fig.Meter = b.Proof.Meter
-		}
-		if fig.Value == "" {
-			fig.Value = "plug in hand"
+		if p.Proof != nil {
+			fig.Meter = p.Proof.Meter
 		}
 		s.Measured = append(s.Measured, fig)
 	}
@@ -356,6 +330,37 @@ func (v *viewing) sheet() {
 	}
 	s.Markdown = s.markdown(v)
 	v.view.Sheet = s
+}
+
+// mendedLines are what was renewed or mended, a sentence each.
+func (v *viewing) mendedLines() []string {
+	lines := []string{}
+	fitted, how := map[string][]string{}, map[string]string{}
+	for _, key := range sorted(v.Pieces) {
+		b := v.Pieces[key].Of.(*record.PartFitted)
+		if fittedAs(v.Pieces[key]) != "fitted" {
+			continue
+		}
+		fitted[b.Part] = append(fitted[b.Part], lower(v.itemName(b.Piece)))
+		if v.Map.Part(b.Part) != nil {
+			how[b.Part] = evidenceSays(b.Evidence)
+		} else if b.Number != "" { // a part that no map knows
+			how[b.Part] = " Number " + b.Number + "."
+		}
+	}
+	for _, id := range sorted(fitted) {
+		name, number := id, ""
+		if p := v.Map.Part(id); p != nil {
+			name, number = p.Name, ", number "+p.Number
+		}
+		lines = append(lines, fmt.Sprintf("%s replaced (%s)%s.%s", name, strings.Join(fitted[id], ", "), number, how[id]))
+	}
+	if v.Decided != nil {
+		for _, id := range mended(v.Decided.Of.(*record.Decided)) {
+			lines = append(lines, fault.Name(v.Map, id)+": mended, nothing was opened.")
+		}
+	}
+	return lines
 }
 
 // evidenceSays is how it was known that a part was at fault.

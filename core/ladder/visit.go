@@ -37,17 +37,19 @@ const (
 
 // TicketStop is a rung that needs a ticket.
 type TicketStop struct {
-	Rung   int      `json:"rung"` // counted from 1, down the ladder
+	Rung   int      `json:"rung"` // counted from 1, down the ladder; 0 for a check
 	Name   string   `json:"name"`
 	Ticket string   `json:"ticket"`
-	Who    []string `json:"who"` // the names of those who hold it
+	Who    []string `json:"who"`  // the names of those who hold it
+	More   int      `json:"more"` // how many steps after it need it too
 }
 
 func (v *viewing) visit() {
 	w := v.view
 	out := Visit{Stage: NotBegun, Bring: []string{}, Stops: []TicketStop{}, Mended: []string{}, Did: []string{}}
+	off := v.toComeBack()
 	for _, t := range v.Turns {
-		if !t.Open() || !v.stands(t.Move) {
+		if !t.Open() || !slices.Contains(off, t.Move) {
 			continue
 		}
 		if at := t.Outs[0].When(); out.Opened == nil || at.Before(*out.Opened) {
@@ -57,7 +59,7 @@ func (v *viewing) visit() {
 	waits := slices.ContainsFunc(v.Goals, func(g *record.Goal) bool { return g.Reason == "waiting" }) &&
 		!slices.ContainsFunc(v.Goals, func(g *record.Goal) bool { return g.Open })
 	switch {
-	case w.Foot.Off > 0:
+	case len(off) > 0:
 		out.Stage = LeftOpen
 	case waits:
 		out.Stage = Waiting
@@ -88,11 +90,7 @@ func (v *viewing) past() {
 			out.Did = append(out.Did, v.fullName(f.By)+": "+n.Text)
 		}
 	}
-	for _, say := range v.view.Sheet.Done {
-		if strings.Contains(say, "replaced") || strings.Contains(say, "mended") {
-			out.Did = append(out.Did, say)
-		}
-	}
+	out.Did = append(out.Did, v.mendedLines()...)
 	if v.view.Even && !v.reopened() {
 		out.Mended = v.proven()
 	}
@@ -144,35 +142,43 @@ func (v *viewing) bring(p *plan.Plan) []string {
 	return out
 }
 
+// ticketStops says for each ticket of both ways where it is first needed. Today,
+// the ladder and the decision all ask here.
 func (v *viewing) ticketStops(p *plan.Plan) []TicketStop {
 	stops := []TicketStop{}
-	add := func(name, ticket, id string) {
-		if ticket == "" || slices.ContainsFunc(stops, func(s TicketStop) bool { return s.Ticket == ticket }) {
+	made := 0 // rungs that stand above those to come
+	for _, id := range v.order {
+		if !slices.Contains(v.wayIn(), id) {
+			made++
+		}
+	}
+	add := func(rung int, name, ticket string) {
+		if ticket == "" {
 			return
 		}
-		s := TicketStop{Name: name, Ticket: ticket, Who: v.holders(ticket)}
-		for _, r := range v.view.Rungs {
-			if r.Kind != "check" || r.ID == id {
-				s.Rung++
-			}
-			if r.ID == id {
-				break
-			}
+		if k := slices.IndexFunc(stops, func(s TicketStop) bool { return s.Ticket == ticket }); k >= 0 {
+			stops[k].More++
+			return
 		}
-		stops = append(stops, s)
+		stops = append(stops, TicketStop{Rung: rung, Name: name, Ticket: ticket, Who: v.holders(ticket)})
 	}
-	for _, id := range p.WayIn {
+	for k, id := range p.WayIn {
 		mv := v.Map.Move(id)
-		add(mv.Name(), mv.Ticket, id)
+		add(made+k+1, mv.Name(), mv.Ticket)
 	}
 	for _, s := range p.WayBack {
-		if s.Check != "" {
-			c := v.Map.Check(s.Check)
-			add(c.Title, c.Ticket, c.ID)
-		} else {
-			mv := v.Map.Move(s.Undo)
-			add(mv.Name(), mv.Ticket, mv.ID)
+		if c := v.Map.Check(s.Check); c != nil {
+			add(0, c.Title, c.Ticket)
+			continue
 		}
+		mv := v.Map.Move(s.Undo)
+		rung := slices.Index(p.WayIn, s.Undo) + 1
+		if rung > 0 {
+			rung += made
+		} else {
+			rung = slices.Index(v.order, s.Undo) + 1
+		}
+		add(rung, mv.Name()+" back", mv.BackTicket())
 	}
 	return stops
 }
@@ -181,16 +187,23 @@ func (v *viewing) ticketStops(p *plan.Plan) []TicketStop {
 // nowhere.
 func StopsAt(stops []TicketStop, tickets []string) string {
 	for _, s := range stops {
-		if slices.Contains(tickets, s.Ticket) {
-			continue
+		if !slices.Contains(tickets, s.Ticket) {
+			return s.say()
 		}
-		say := fmt.Sprintf("Stops at rung %d: %s ticket", s.Rung, spaced(s.Ticket))
-		if len(s.Who) > 0 {
-			say += ". " + haveOne(s.Who)
-		}
-		return say
 	}
 	return ""
+}
+
+func (s TicketStop) say() string {
+	at := fmt.Sprintf("rung %d", s.Rung)
+	if s.Rung == 0 { // a check has no number
+		at = "“" + s.Name + "” on the way back"
+	}
+	say := fmt.Sprintf("Stops at %s: %s ticket", at, spaced(s.Ticket))
+	if len(s.Who) > 0 {
+		say += ". " + haveOne(s.Who)
+	}
+	return say
 }
 
 // OpenFor says for how long a machine has been open: by the clock today, by

@@ -122,6 +122,14 @@ func (v *viewing) moveName(id string) string {
 	return id
 }
 
+// wholeName is the name of a move that an answer may have hidden.
+func (v *viewing) wholeName(id string) string {
+	if mv := v.Whole.Move(id); mv != nil {
+		return mv.Name()
+	}
+	return id
+}
+
 func (v *viewing) itemName(id string) string {
 	if it := v.Map.Item(id); it != nil {
 		return it.Name
@@ -218,6 +226,8 @@ func (v *viewing) saidShort(f *record.Fact) string {
 		return "old part " + oldTo[b.To]
 	case *record.Used:
 		return "used: " + b.What
+	case *record.LeftOver:
+		return count(b.Count, "fastener") + " left over"
 	case *record.BenchHas:
 		return "what is at the knee"
 	}

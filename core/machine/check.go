@@ -234,7 +234,7 @@ func (c *checker) needs(path string, n map[string]Level) {
 		switch {
 		case !known:
 			c.add(p, "there is no item or energy %q", id)
-		case level.Rank() < 0:
+		case level.Rank() < 0 || level == "":
 			c.add(p, "%q is not a level; items know fitted, aside, away, energies live, shut, proven", level)
 		case level.OfEnergy() != (what == "energy"):
 			c.add(p, "%s is %s, and %q is no level of it", id, article(what), level)
@@ -316,9 +316,7 @@ func (c *checker) moves() {
 		c.place(p, mv.Face, mv.Pose, mv.People, mv.Ticket, mv.Hazards)
 		c.minutes(p+".minutes.out", mv.Minutes.Out)
 		c.minutes(p+".minutes.back", mv.Minutes.Back)
-		if mv.Proof != "" {
-			c.word(p+".proof", "proof", mv.Proof, []string{"meter", "in-hand"})
-		}
+		c.proof(p, mv)
 		if mv.MeasureFirst != "" && c.entities[mv.MeasureFirst] != "energy" {
 			c.add(p+".measure_first", "there is no energy %q", mv.MeasureFirst)
 		}
@@ -357,6 +355,9 @@ func (c *checker) moves() {
 			if b.Needs != nil {
 				c.needs(p+".back.needs", *b.Needs)
 			}
+			if b.Ticket != "" {
+				c.word(p+".back.ticket", "ticket", b.Ticket, Tickets)
+			}
 			c.refs(p+".back.after", b.After, "move")
 			oneWay(p+".back.after", b.After)
 			c.refs(p+".back.or", b.Or, "move")
@@ -387,6 +388,33 @@ func (c *checker) moves() {
 	}
 	for i, f := range m.Finals {
 		c.proves(fmt.Sprintf("finals[%d]", i), f.Proves)
+	}
+}
+
+// proof checks the ways of proving: they are of the energy that the move takes,
+// and what must be live meanwhile can be.
+func (c *checker) proof(p string, mv *Move) {
+	var known []string
+	for _, id := range slices.Sorted(maps.Keys(mv.Takes)) {
+		if e := c.m.Energy(id); e != nil && mv.Takes[id] == Proven {
+			known = append(known, Ways(e.Kind)...)
+		}
+	}
+	for i, way := range mv.Proof {
+		if len(known) == 0 {
+			c.add(fmt.Sprintf("%s.proof[%d]", p, i), "the move proves no energy")
+			break
+		}
+		c.word(fmt.Sprintf("%s.proof[%d]", p, i), "proof", way, known)
+	}
+	for i, id := range mv.WhileLive {
+		at := fmt.Sprintf("%s.while_live[%d]", p, i)
+		switch {
+		case c.entities[id] != "energy":
+			c.add(at, "there is no energy %q", id)
+		case mv.Needs[id].Rank() > 0 || c.m.Energy(id).Guards() && !slices.Contains(mv.LiveOK, id):
+			c.add(at, "the move needs %s off, so it cannot be made while that is live", id)
+		}
 	}
 }
 

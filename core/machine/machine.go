@@ -7,7 +7,10 @@
 // mapfile, so that the browser's build needs no YAML reader.
 package machine
 
-import "slices"
+import (
+	"encoding/json"
+	"slices"
+)
 
 // Format is the first line of every map that this package understands.
 const Format = "evensteps/map/1"
@@ -26,11 +29,11 @@ const (
 	Proven Level = "proven"
 )
 
-// Rank orders levels: 0 for fitted and live, 1 for aside and shut, 2 for away
-// and proven, -1 for a word that is no level.
+// Rank orders levels: 0 for fitted, live and where nothing is said, 1 for aside
+// and shut, 2 for away and proven, -1 for a word that is no level.
 func (l Level) Rank() int {
 	switch l {
-	case Fitted, Live:
+	case Fitted, Live, "":
 		return 0
 	case Aside, Shut:
 		return 1
@@ -111,6 +114,21 @@ func (v *Values) UnmarshalYAML(unmarshal func(any) error) error {
 	return nil
 }
 
+// UnmarshalJSON takes one word or a list of words, as older maps hold them.
+func (v *Values) UnmarshalJSON(data []byte) error {
+	var many []string
+	if json.Unmarshal(data, &many) == nil {
+		*v = many
+		return nil
+	}
+	var one string
+	if err := json.Unmarshal(data, &one); err != nil {
+		return err
+	}
+	*v = Values{one}
+	return nil
+}
+
 // When names the options under which a thing exists: all of them must agree.
 type When map[string]Values
 
@@ -135,6 +153,24 @@ type Energy struct {
 	Name      string     `json:"name" yaml:"name"`
 	When      When       `json:"when,omitempty" yaml:"when"`
 	Capacitor *Capacitor `json:"capacitor,omitempty" yaml:"capacitor"`
+}
+
+// Ways are the ways in which an energy of this kind can be proven off, the usual
+// one first.
+func Ways(kind string) []string {
+	switch kind {
+	case "mains":
+		return []string{"meter", "in-hand"}
+	case "gas":
+		return []string{"let-by", "burn-off", "detector"}
+	case "water":
+		return []string{"runs-dry"}
+	case "heat":
+		return []string{"touch-warm"}
+	case "spring", "weight":
+		return []string{"held"}
+	}
+	return []string{"meter"}
 }
 
 // Guards tells whether every move needs this energy proven off (mains, gas,
@@ -184,7 +220,11 @@ type Item struct {
 	Housing string    `json:"housing,omitempty" yaml:"housing"`
 	Loose   bool      `json:"loose,omitempty" yaml:"loose"`
 	Wires   []Wire    `json:"wires,omitempty" yaml:"wires"`
-	When    When      `json:"when,omitempty" yaml:"when"`
+	// Carries are the energies that run through it (water in a hose, gas in a
+	// pipe), Hides those whose live parts lie behind it.
+	Carries []string `json:"carries,omitempty" yaml:"carries"`
+	Hides   []string `json:"hides,omitempty" yaml:"hides"`
+	When    When     `json:"when,omitempty" yaml:"when"`
 }
 
 // Wire is one lead of a connector.
@@ -281,13 +321,15 @@ type Inspect struct {
 // Back is how a refit differs from its move. A pointer that is present
 // replaces the move's own, also when it is empty.
 type Back struct {
-	Title   string    `json:"title,omitempty" yaml:"title"`
-	Do      []string  `json:"do,omitempty" yaml:"do"`
-	Needs   *Needs    `json:"needs,omitempty" yaml:"needs"`
-	Face    *string   `json:"face,omitempty" yaml:"face"`
-	Pose    *string   `json:"pose,omitempty" yaml:"pose"`
-	Tools   *[]string `json:"tools,omitempty" yaml:"tools"`
-	People  *int      `json:"people,omitempty" yaml:"people"`
+	Title  string    `json:"title,omitempty" yaml:"title"`
+	Do     []string  `json:"do,omitempty" yaml:"do"`
+	Needs  *Needs    `json:"needs,omitempty" yaml:"needs"`
+	Face   *string   `json:"face,omitempty" yaml:"face"`
+	Pose   *string   `json:"pose,omitempty" yaml:"pose"`
+	Tools  *[]string `json:"tools,omitempty" yaml:"tools"`
+	People *int      `json:"people,omitempty" yaml:"people"`
+	// Ticket is needed for the refit besides the move's own.
+	Ticket  string    `json:"ticket,omitempty" yaml:"ticket"`
 	Hazards *[]Hazard `json:"hazards,omitempty" yaml:"hazards"`
 	Or      []string  `json:"or,omitempty" yaml:"or"`
 	Confirm []Confirm `json:"confirm,omitempty" yaml:"confirm"`
@@ -296,34 +338,42 @@ type Back struct {
 
 // Move is one thing a technician does on the way in, with its undoing.
 type Move struct {
-	ID           string           `json:"id" yaml:"id"`
-	Title        string           `json:"title" yaml:"title"`
-	Short        string           `json:"short,omitempty" yaml:"short"`
-	Takes        map[string]Level `json:"takes" yaml:"takes"`
-	Needs        Needs            `json:"needs,omitempty" yaml:"needs"`
-	LiveOK       []string         `json:"live_ok,omitempty" yaml:"live_ok"`
-	When         When             `json:"when,omitempty" yaml:"when"`
-	OneWay       bool             `json:"one_way,omitempty" yaml:"one_way"`
-	People       int              `json:"people,omitempty" yaml:"people"`
-	Ticket       string           `json:"ticket,omitempty" yaml:"ticket"`
-	Face         string           `json:"face" yaml:"face"`
-	Pose         string           `json:"pose,omitempty" yaml:"pose"`
-	Tools        []string         `json:"tools,omitempty" yaml:"tools"`
-	PPE          []string         `json:"ppe,omitempty" yaml:"ppe"`
-	Minutes      Minutes          `json:"minutes" yaml:"minutes"`
-	Lay          string           `json:"lay,omitempty" yaml:"lay"`
-	LeavesLoose  *LeavesLoose     `json:"leaves_loose,omitempty" yaml:"leaves_loose"`
-	Proof        string           `json:"proof,omitempty" yaml:"proof"`
-	MeasureFirst string           `json:"measure_first,omitempty" yaml:"measure_first"`
-	PutsIn       []Temporary      `json:"puts_in,omitempty" yaml:"puts_in"`
-	Record       []Record         `json:"record,omitempty" yaml:"record"`
-	Fasteners    []Lot            `json:"fasteners,omitempty" yaml:"fasteners"`
-	Hazards      []Hazard         `json:"hazards,omitempty" yaml:"hazards"`
-	Blind        bool             `json:"blind,omitempty" yaml:"blind"`
-	Consumes     []string         `json:"consumes,omitempty" yaml:"consumes"`
-	Do           []string         `json:"do,omitempty" yaml:"do"`
-	Back         *Back            `json:"back,omitempty" yaml:"back"`
-	Inspect      []Inspect        `json:"inspect,omitempty" yaml:"inspect"`
+	ID          string           `json:"id" yaml:"id"`
+	Title       string           `json:"title" yaml:"title"`
+	Short       string           `json:"short,omitempty" yaml:"short"`
+	Takes       map[string]Level `json:"takes" yaml:"takes"`
+	Needs       Needs            `json:"needs,omitempty" yaml:"needs"`
+	LiveOK      []string         `json:"live_ok,omitempty" yaml:"live_ok"`
+	When        When             `json:"when,omitempty" yaml:"when"`
+	OneWay      bool             `json:"one_way,omitempty" yaml:"one_way"`
+	People      int              `json:"people,omitempty" yaml:"people"`
+	Ticket      string           `json:"ticket,omitempty" yaml:"ticket"`
+	Face        string           `json:"face" yaml:"face"`
+	Pose        string           `json:"pose,omitempty" yaml:"pose"`
+	Tools       []string         `json:"tools,omitempty" yaml:"tools"`
+	PPE         []string         `json:"ppe,omitempty" yaml:"ppe"`
+	Minutes     Minutes          `json:"minutes" yaml:"minutes"`
+	Lay         string           `json:"lay,omitempty" yaml:"lay"`
+	LeavesLoose *LeavesLoose     `json:"leaves_loose,omitempty" yaml:"leaves_loose"`
+	// Proof are the ways in which a move proves an energy off, the best first;
+	// ProveAt where its instrument goes.
+	Proof   Values `json:"proof,omitempty" yaml:"proof"`
+	ProveAt string `json:"prove_at,omitempty" yaml:"prove_at"`
+	// WhileLive are energies that must still be live as this move is made, where
+	// the first way of proving needs them (the flame before the isolator).
+	WhileLive []string `json:"while_live,omitempty" yaml:"while_live"`
+	// Aware says why the order of energies on the way back is right all the same.
+	Aware        string      `json:"aware,omitempty" yaml:"aware"`
+	MeasureFirst string      `json:"measure_first,omitempty" yaml:"measure_first"`
+	PutsIn       []Temporary `json:"puts_in,omitempty" yaml:"puts_in"`
+	Record       []Record    `json:"record,omitempty" yaml:"record"`
+	Fasteners    []Lot       `json:"fasteners,omitempty" yaml:"fasteners"`
+	Hazards      []Hazard    `json:"hazards,omitempty" yaml:"hazards"`
+	Blind        bool        `json:"blind,omitempty" yaml:"blind"`
+	Consumes     []string    `json:"consumes,omitempty" yaml:"consumes"`
+	Do           []string    `json:"do,omitempty" yaml:"do"`
+	Back         *Back       `json:"back,omitempty" yaml:"back"`
+	Inspect      []Inspect   `json:"inspect,omitempty" yaml:"inspect"`
 }
 
 // Name is what the ladder and Done call the move.
@@ -332,6 +382,14 @@ func (m *Move) Name() string {
 		return m.Short
 	}
 	return m.Title
+}
+
+// BackTicket is the ticket that the refit needs.
+func (m *Move) BackTicket() string {
+	if m.Ticket == "" && m.Back != nil {
+		return m.Back.Ticket
+	}
+	return m.Ticket
 }
 
 // Task is what checks, finals and tests have in common: where and with what

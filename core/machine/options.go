@@ -41,6 +41,15 @@ func (m *Map) With(answers map[string]string, standing ...string) *Map {
 	for _, e := range out.Energies {
 		seen[e.ID] = true
 	}
+	exist := func(ids []string) []string {
+		return filter(ids, func(id string) bool {
+			return slices.ContainsFunc(out.Energies, func(e Energy) bool { return e.ID == id })
+		})
+	}
+	out.Items = slices.Clone(out.Items)
+	for i := range out.Items {
+		out.Items[i].Carries, out.Items[i].Hides = exist(out.Items[i].Carries), exist(out.Items[i].Hides)
+	}
 	for _, i := range out.Items {
 		seen[i.ID] = true
 	}
@@ -54,7 +63,8 @@ func (m *Map) With(answers map[string]string, standing ...string) *Map {
 			continue
 		}
 		mv.Needs = needs(mv.Needs)
-		mv.LiveOK = filter(mv.LiveOK, func(id string) bool { return seen[id] })
+		exists := func(id string) bool { return seen[id] }
+		mv.LiveOK, mv.WhileLive = filter(mv.LiveOK, exists), filter(mv.WhileLive, exists)
 		moves[mv.ID] = true
 		out.Moves = append(out.Moves, mv)
 	}

@@ -7,8 +7,10 @@ import (
 )
 
 // Warnings finds what a sound map should think of again: a check that sets
-// mains or gas live while wiring or the gas train could still stand open. The
-// move belongs in the check's after; or aware says why it does not.
+// mains or gas live while wiring or the gas train could still stand open (the
+// move belongs in the check's after; or aware says why it does not), an energy
+// restored too early on the way back, and what a whole map has and this one has
+// not.
 func Warnings(m *Map) []Flaw {
 	var out []Flaw
 	for i := range m.Checks {
@@ -31,7 +33,69 @@ func Warnings(m *Map) []Flaw {
 			}
 		}
 	}
+	out = append(out, energyOrder(m)...)
 	return append(out, lacking(m)...)
+}
+
+// energyOrder finds what an isolating move would restore too early on the way
+// back: while what carries that energy, or hides its live parts, could still be
+// off, or a check that wants it off still to come. Such moves belong in the
+// closure of the isolating move's back.after, unless their refit needs the energy
+// off anyway; or aware says why not.
+func energyOrder(m *Map) []Flaw {
+	var out []Flaw
+	for k := range m.Energies {
+		e := &m.Energies[k]
+		for i := range m.Moves {
+			shuts := &m.Moves[i]
+			if shuts.OneWay || shuts.Takes[e.ID] != Shut || shuts.Aware != "" {
+				continue
+			}
+			first := m.homeBefore(shuts.ID)
+			for n := range m.Moves {
+				mv := &m.Moves[n]
+				if mv.OneWay || mv.Aware != "" || first[mv.ID] || !slices.Contains(mv.LiveOK, e.ID) || m.BackNeeds(mv)[e.ID].Rank() > 0 {
+					continue
+				}
+				for id := range mv.Takes {
+					if it := m.Item(id); it != nil && (slices.Contains(it.Carries, e.ID) || slices.Contains(it.Hides, e.ID)) {
+						out = append(out, Flaw{fmt.Sprintf("moves[%d].back.after", i), fmt.Sprintf("%s is restored by %s while %s could still be off; name that in back.after, or say in aware why not", e.ID, shuts.ID, mv.ID)})
+						break
+					}
+				}
+			}
+			for n := range m.Checks {
+				c := &m.Checks[n]
+				// What guards a check keeps it before the energy is restored by itself.
+				if c.Aware != "" || c.Energy[e.ID].Rank() < 1 || slices.Contains(c.Before, shuts.ID) || slices.ContainsFunc(c.Before, func(id string) bool { return first[id] }) {
+					continue
+				}
+				out = append(out, Flaw{fmt.Sprintf("moves[%d].back.after", i), fmt.Sprintf("%s is restored by %s while the check %s, which wants it off, could still be due; let the check stand before a move of back.after, or say in aware why not", e.ID, shuts.ID, c.ID)})
+			}
+		}
+	}
+	return out
+}
+
+// homeBefore are the moves that must be back before this one's refit, by
+// back.after and what that leads to.
+func (m *Map) homeBefore(move string) map[string]bool {
+	out := map[string]bool{}
+	var look func(id string)
+	look = func(id string) {
+		mv := m.Move(id)
+		if mv == nil || mv.Back == nil {
+			return
+		}
+		for _, o := range mv.Back.After {
+			if !out[o] {
+				out[o] = true
+				look(o)
+			}
+		}
+	}
+	look(move)
+	return out
 }
 
 // lacking is what a map does not have yet that a whole one has. One that was
@@ -52,6 +116,15 @@ func lacking(m *Map) []Flaw {
 	lacks("faults", "has no fault: a complaint has nothing to weigh", len(m.Faults))
 	lacks("tests", "has no test: nothing can be found out", len(m.Tests))
 	lacks("finals", "has no final: nothing proves a repair", len(m.Finals))
+	general := 0
+	for i := range m.Finals {
+		if len(m.Finals[i].Proves) == 0 {
+			general++
+		}
+	}
+	if len(m.Finals) > 0 {
+		lacks("finals", "has no final that names no complaint: what the map does not know would be proven by nothing", general)
+	}
 	for i := range m.Moves {
 		mv := &m.Moves[i]
 		path := fmt.Sprintf("moves[%d]", i)

@@ -78,6 +78,13 @@ func (pr *problem) inward(s set) *way {
 	for i := range less(s, pr.start).each {
 		w.chores = append(w.chores, chore{ways: []work{pr.moves[i].out}, move: i, check: -1})
 	}
+	for c := range w.chores { // what needs an energy live waits for nobody, and is waited for
+		for o := range w.chores {
+			if pr.shutsFor[w.chores[c].move].has(w.chores[o].move) {
+				w.chores[c].before.add(o)
+			}
+		}
+	}
 	w.prepare()
 	return w
 }

@@ -286,7 +286,7 @@ func Reads(m *machine.Map, goal string) (Target, error) {
 		if m.Item(id) == nil && m.Energy(id) == nil {
 			return unknown("item or energy", id)
 		}
-		if !ok || level.Rank() < 0 || level.OfEnergy() != (m.Energy(id) != nil) {
+		if !ok || level.Rank() < 0 || level == "" || level.OfEnergy() != (m.Energy(id) != nil) {
 			return Target{}, &NoPlan{Code: "unknown-goal", Message: fmt.Sprintf("the goal %q names no level of %s", goal, id), Missing: []string{id}}
 		}
 		return Target{Needs: machine.Needs{id: level}}, nil
@@ -355,7 +355,7 @@ func (pr *problem) plan(f *found, people int) *Plan {
 		p.WayBack = append(p.WayBack, step)
 		_, _, tools := RefitPlace(&pr.m.Moves[s.via])
 		note(&p.Tools, tools...)
-		note(&p.Tickets, pr.m.Moves[s.move].Ticket)
+		note(&p.Tickets, pr.m.Moves[s.move].BackTicket())
 		note(&p.Consumes, pr.m.Moves[s.via].Consumes...)
 	}
 	p.Minutes = Minutes{Handling: float64(f.handling) / 1000, TurnsAndToolsIn: float64(f.in) / 1000, TurnsAndToolsBack: float64(f.back) / 1000, Total: float64(f.total) / 1000}

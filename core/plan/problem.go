@@ -105,6 +105,7 @@ type goal struct {
 }
 
 type problem struct {
+	shutsFor []set // move that shuts an energy off -> moves to be made before it
 	m        *machine.Map
 	r        Request
 	ents     map[string]int
@@ -212,8 +213,45 @@ func compile(m *machine.Map, r Request, people int) (*problem, error) {
 		}
 	}
 	pr.homes()
+	pr.whileLive()
 	pr.chains()
 	return pr, nil
+}
+
+// whileLive finds, for each move that shuts an energy off, those that have to be
+// made before it while that is live: what makes the flame, where the first way of
+// proving the gas off is by the flame.
+func (pr *problem) whileLive() {
+	pr.shutsFor = make([]set, len(pr.moves))
+	for i := range pr.m.Moves {
+		live := &pr.m.Moves[i]
+		if len(live.WhileLive) == 0 || !pr.byFlame(live) {
+			continue
+		}
+		for o := range pr.m.Moves {
+			for _, id := range live.WhileLive {
+				if o != i && pr.m.Moves[o].Takes[id] == machine.Shut {
+					pr.shutsFor[o].add(i)
+				}
+			}
+		}
+	}
+}
+
+// byFlame tells whether what a move shuts off, or proves, is proven by the flame
+// first of all.
+func (pr *problem) byFlame(mv *machine.Move) bool {
+	return slices.ContainsFunc(pr.m.Moves, func(o machine.Move) bool {
+		if len(o.Proof) == 0 || o.Proof[0] != "burn-off" {
+			return false
+		}
+		for id := range mv.Takes {
+			if o.Takes[id] == machine.Proven {
+				return true
+			}
+		}
+		return false
+	})
 }
 
 // homes finds, for each move, those whose refit has to come after its own: one

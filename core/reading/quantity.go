@@ -29,7 +29,13 @@ const (
 	Count       Quantity = "count"
 	Power       Quantity = "power" // W
 	Run         Quantity = "run"   // metres of vent, bends reckoned in
+	Combustible Quantity = "gas"   // combustible gas in air, % of its lower explosive limit
 )
+
+// ppmPerLEL is how many parts in a million are one percent of the lower
+// explosive limit: 170, of propane (1.7 % by volume, IEC 60079-20-1, from
+// memory). Methane's is higher, so that a detector in ppm is never read too low.
+const ppmPerLEL = 170.0
 
 // OfMultimeter tells whether a multimeter measures the quantity.
 func OfMultimeter(q Quantity) bool {
@@ -91,7 +97,8 @@ type unit struct {
 
 var units = map[Quantity]unit{
 	Resistance:  {"Ω", "11.4 ohm", map[string]float64{"": 1, "ohm": 1, "ohms": 1, "ω": 1, "r": 1}},
-	Voltage:     {"V", "230 V", map[string]float64{"": 1, "v": 1, "vac": 1, "vdc": 1}},
+	Voltage:     {"V", "230 V", map[string]float64{"": 1, "v": 1, "volt": 1, "volts": 1, "vac": 1, "acv": 1, "v~": 1, "vrms": 1, "vdc": 1, "dcv": 1, "v=": 1, "v⎓": 1}},
+	Combustible: {"% LEL", "0 % LEL", map[string]float64{"": 1, "%": 1, "%lel": 1, "lel": 1, "ppm": 1 / ppmPerLEL}},
 	Current:     {"A", "3.1 A", map[string]float64{"": 1, "a": 1, "amp": 1, "amps": 1}},
 	Capacitance: {"µF", "1.0 uF", map[string]float64{"": 1, "uf": 1, "µf": 1, "nf": 1e-3, "mfd": 1}},
 	Pressure:    {"mbar", "10 mbar", map[string]float64{"": 1, "mbar": 1, "hpa": 1, "pa": 0.01, "kpa": 10, "bar": 1000, "psi": psi, "inwc": inchOfWater, "inh2o": inchOfWater, "inwg": inchOfWater}},
@@ -112,12 +119,57 @@ var (
 	overload = regexp.MustCompile(`(?i)^(ol|o\.l|over|∞|inf)\.?$`)
 )
 
+// Written is a value with what was written besides its number.
+type Written struct {
+	Value float64 // in the quantity's own unit
+	// AC and DC tell which of the two the unit says; neither where it says none.
+	AC, DC bool
+	// Or is the other number that three digits after the only separator may mean
+	// (1,800 is 1.8 or 1800); 0 where there is no doubt.
+	Or float64
+	// Milli tells that the number was written in thousandths, Digits its size as
+	// it was written.
+	Milli  bool
+	Digits float64
+}
+
+var (
+	grouped = regexp.MustCompile(`^[+-]?([1-9]\d{0,2})[.,](\d{3})(?:\D|$)`)
+	leading = regexp.MustCompile(`^[+-]?[\d.,]+`)
+	minuses = strings.NewReplacer("−", "-", "–", "-", "＋", "+")
+)
+
+// Read reads a value as Parse does, and keeps what its unit and its separator
+// say. The error says how to write it.
+func Read(q Quantity, text string) (Written, error) {
+	v, err := Parse(q, text)
+	if err != nil {
+		return Written{}, err
+	}
+	w := Written{Value: v}
+	s := minuses.Replace(strings.TrimSpace(text))
+	number := leading.FindString(s)
+	name := strings.ToLower(strings.ReplaceAll(strings.TrimSpace(s[len(number):]), " ", ""))
+	if q == Voltage {
+		w.AC = strings.Contains(name, "ac") || strings.Contains(name, "~") || strings.Contains(name, "rms")
+		w.DC = strings.Contains(name, "dc") || strings.Contains(name, "=") || strings.Contains(name, "⎓")
+	}
+	w.Digits = math.Abs(v)
+	if prefixed(q) && len(name) > 1 && strings.HasPrefix(strings.TrimSpace(s[len(number):]), "m") && !strings.HasPrefix(name, "mb") {
+		w.Milli, w.Digits = true, math.Abs(v)*1000
+	}
+	if grouped.MatchString(s) {
+		w.Or = v * 1000
+	}
+	return w, nil
+}
+
 // Parse reads a value as people write it, in the quantity's own unit: "1.2k",
 // "1k2", "0.9 MΩ", "OL" (over-range, +Inf ohms), "14 1/2 in", "120 VAC",
 // "1,0 uF", "68 F". The error says how to write it.
 func Parse(q Quantity, text string) (float64, error) {
 	wrong := fmt.Errorf("%q cannot be read; write it like %s", text, q.Example())
-	s := strings.TrimSpace(text)
+	s := minuses.Replace(strings.TrimSpace(text))
 	u, known := units[q]
 	if !known {
 		return 0, fmt.Errorf("%s is no quantity with a value", q)

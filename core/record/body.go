@@ -3,10 +3,12 @@ package record
 import (
 	"errors"
 	"fmt"
+	"maps"
 	"regexp"
 	"slices"
 	"strings"
 
+	"evensteps/core/energy"
 	"evensteps/core/machine"
 )
 
@@ -48,6 +50,7 @@ var kinds = map[string]func() body{
 	"bench.has":       func() body { return &BenchHas{} },
 	"old-part":        func() body { return &OldPart{} },
 	"used":            func() body { return &Used{} },
+	"left-over":       func() body { return &LeftOver{} },
 	"difference":      func() body { return &Difference{} },
 	"check.result":    func() body { return &CheckResult{} },
 	"final.result":    func() body { return &FinalResult{} },
@@ -64,6 +67,12 @@ var kinds = map[string]func() body{
 	"signed-off":      func() body { return &SignedOff{} },
 	"withdrawn":       func() body { return &Withdrawn{} },
 }
+
+// Proof is how an energy was shown to be off, PointReading one value of it.
+type (
+	Proof        = energy.Proof
+	PointReading = energy.Reading
+)
 
 // The bodies, one type for each kind.
 type (
@@ -102,20 +111,6 @@ type (
 		Level machine.Level `json:"level,omitempty"`
 		State string        `json:"state,omitempty"`
 		Photo string        `json:"photo,omitempty"`
-	}
-	// Proof is how an energy was shown to be off.
-	Proof struct {
-		By       string         `json:"by"` // meter or in-hand
-		Meter    string         `json:"meter,omitempty"`
-		Rated    string         `json:"rated,omitempty"`  // volts for which the meter is rated, of stored charge
-		Before   string         `json:"before,omitempty"` // the meter on a known source
-		Readings []PointReading `json:"readings,omitempty"`
-		After    string         `json:"after,omitempty"`
-	}
-	// PointReading is one value between two points.
-	PointReading struct {
-		Between []string `json:"between"`
-		Value   string   `json:"value"`
 	}
 	// RungOut: a move was made.
 	RungOut struct {
@@ -179,6 +174,8 @@ type (
 		Passed  bool    `json:"passed"`
 		Value   *string `json:"value,omitempty"`
 		Without *string `json:"without,omitempty"`
+		// Proofs are what was measured after it, of energies that it had set live.
+		Proofs map[string]*Proof `json:"proofs,omitempty"`
 	}
 	// FinalResult: a final was run.
 	FinalResult struct {
@@ -328,6 +325,13 @@ type (
 		What  string `json:"what"`
 		Count int    `json:"count,omitempty"`
 	}
+	// LeftOver is fasteners that are left over, and whose home nobody knows.
+	LeftOver struct {
+		Drive string `json:"drive,omitempty"`
+		Size  string `json:"size,omitempty"`
+		Count int    `json:"count"`
+		Where string `json:"where,omitempty"` // where they lie
+	}
 	// Note is a text on something.
 	Note struct {
 		Text string `json:"text"`
@@ -442,18 +446,28 @@ func (b *RungOut) check() error {
 	if b.Proof == nil {
 		return nil
 	}
-	if err := oneOf("proof.by", b.Proof.By, "meter", "in-hand"); err != nil {
+	return checkProof("proof", b.Proof)
+}
+
+// mostReadings is how many readings a proof holds.
+const mostReadings = 20
+
+func checkProof(name string, p *Proof) error {
+	if err := oneOf(name+".way", p.How(), energy.Meter, energy.InHand, energy.LetBy, energy.BurnOff, energy.Detector, energy.RunsDry, energy.Warm, energy.Held); err != nil {
 		return err
 	}
-	if len(b.Proof.Readings) > 20 {
-		return errors.New("a proof holds 20 readings at most")
+	if len(p.Readings) > mostReadings || len(p.Again) > mostReadings {
+		return fmt.Errorf("a proof holds %d readings at most", mostReadings)
 	}
-	for _, r := range b.Proof.Readings {
+	for _, r := range slices.Concat(p.Readings, p.Again) {
 		if len(r.Between) != 2 {
 			return errors.New("a reading stands between two points")
 		}
+		if err := texts(r.Between[0], r.Between[1], r.Value); err != nil {
+			return err
+		}
 	}
-	return texts(b.Proof.Meter, b.Proof.Rated, b.Proof.Before, b.Proof.After)
+	return texts(p.Meter, p.Category, p.Rated, p.Source, p.Before, p.After, p.Flame, p.Tried, p.Standing, p.Rise, p.Stopped, p.Came, p.Held)
 }
 
 func side(s string) error { return oneOf("side", s, "out", "back") }
@@ -485,10 +499,29 @@ func (b *CheckResult) check() error {
 			return err
 		}
 	}
-	return named("check", b.Check)
+	if len(b.Proofs) > mostReadings {
+		return errors.New("a check holds too many proofs")
+	}
+	for _, id := range slices.Sorted(maps.Keys(b.Proofs)) {
+		if b.Proofs[id] == nil {
+			return fmt.Errorf("the proof of %s says nothing", short(id))
+		}
+		if err := checkProof("proofs."+short(id), b.Proofs[id]); err != nil {
+			return err
+		}
+	}
+	return errors.Join(named("check", b.Check), value(b.Value))
 }
 
-func (b *FinalResult) check() error { return named("final", b.Final) }
+// value is one that was read, as it was written.
+func value(v *string) error {
+	if v == nil {
+		return nil
+	}
+	return texts(*v)
+}
+
+func (b *FinalResult) check() error { return errors.Join(named("final", b.Final), value(b.Value)) }
 
 func (b *PartFitted) check() error {
 	return errors.Join(named("part", b.Part, "piece", b.Piece), oneOf("as", b.As, "", "fitted", "kept", "returned"),
@@ -636,6 +669,18 @@ func (b *OldPart) check() error {
 }
 
 func (b *Used) check() error { return errors.Join(said("what", b.What), counted(b.Count)) }
+
+func (b *LeftOver) check() error {
+	if b.Count < 1 {
+		return errors.New("count says how many are left over, from 1")
+	}
+	if b.Drive != "" {
+		if err := oneOf("drive", b.Drive, machine.Drives...); err != nil {
+			return err
+		}
+	}
+	return errors.Join(counted(b.Count), texts(b.Size, b.Where))
+}
 
 func (b *Note) check() error      { return errors.Join(said("text", b.Text), texts(b.On)) }
 func (b *Inspected) check() error { return errors.Join(snagID(b.Snag), said("finding", b.Finding)) }

@@ -33,6 +33,8 @@ type Event struct {
 	Body   json.RawMessage `json:"body"`          // checked by Read
 	Num    int             `json:"num,omitempty"` // the job's own number, given by the server
 	T      *time.Time      `json:"t,omitempty"`   // the stamp, given by the server
+	// Received is when it came in, by the server's clock.
+	Received *time.Time `json:"received,omitempty"`
 }
 
 // Limits on what an event may hold.
@@ -49,20 +51,21 @@ func (e *Event) Stamped() bool { return e.T != nil }
 // Stamp is the time T that orders facts, given once, on receipt. For facts of
 // the start that sends them it is the receipt less the seconds gone by since,
 // otherwise the wall time corrected by how far that clock is out now; never
-// later than the receipt, nor earlier than anything the fact had seen
-// (notBefore).
-func Stamp(e *Event, sent Sent, notBefore time.Time) time.Time {
+// later than the receipt, but always later than all that the fact had seen and
+// than its device's fact before it (after), even where that passes the receipt.
+func Stamp(e *Event, sent Sent, after time.Time) time.Time {
 	t := e.Wall.Add(sent.Received.Sub(sent.Wall))
 	if e.Run == sent.Run {
 		t = sent.Received.Add(-time.Duration((sent.Since - e.Since) * float64(time.Second)))
 	}
-	if t.Before(notBefore) {
-		t = notBefore
-	}
 	if t.After(sent.Received) {
 		t = sent.Received
 	}
-	return t.UTC().Truncate(time.Microsecond)
+	t = t.UTC().Truncate(time.Microsecond)
+	if !t.After(after) {
+		t = after.UTC().Truncate(time.Microsecond).Add(time.Microsecond)
+	}
+	return t
 }
 
 // Sent is what a device says of its clocks as it sends, and when that came.
@@ -83,7 +86,9 @@ func refuse(format string, args ...any) error { return &Refused{fmt.Sprintf(form
 // Fact is an event whose body has been read.
 type Fact struct {
 	Event
-	Of any // the body as one of the types below; nil for a newer kind
+	Of any // the body as one of the types below; nil for a newer kind, or one that cannot be read
+	// Problem says why a kept event cannot be read; empty for all others.
+	Problem string
 }
 
 var uuid = regexp.MustCompile(`^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$`)
@@ -138,6 +143,17 @@ func Read(e Event) (Fact, error) {
 	return f, nil
 }
 
+// ReadKept reads an event that is kept already. It never fails: the door's rules
+// may have changed since, and what one event says must not take the others from
+// anybody. One that cannot be read is a fact with a Problem and no body.
+func ReadKept(e Event) Fact {
+	f, err := Read(e)
+	if err != nil {
+		return Fact{Event: e, Problem: err.Error()}
+	}
+	return f
+}
+
 func short(s string) string {
 	if len(s) > 40 {
 		return s[:40] + "…"
@@ -145,8 +161,8 @@ func short(s string) string {
 	return s
 }
 
-// Order puts facts in the order in which they count: by stamp, then job
-// number; facts not yet stamped last, by device, then in its own order. Each id
+// Order puts facts in the order in which they count: by stamp, then device, then
+// the device's own order, never by arrival; facts not yet stamped last. Each id
 // counts once.
 func Order(facts []Fact) []Fact {
 	byID := map[string]int{}
@@ -154,7 +170,7 @@ func Order(facts []Fact) []Fact {
 	for _, f := range facts {
 		if k, seen := byID[f.ID]; seen {
 			if !out[k].Stamped() && f.Stamped() { // our own, come back with its stamp
-				out[k].Num, out[k].T = f.Num, f.T
+				out[k].Num, out[k].T, out[k].Received = f.Num, f.T, f.Received
 			}
 			continue
 		}
@@ -164,7 +180,7 @@ func Order(facts []Fact) []Fact {
 	slices.SortStableFunc(out, func(a, b Fact) int {
 		switch {
 		case a.Stamped() && b.Stamped():
-			return cmp.Or(a.T.Compare(*b.T), cmp.Compare(a.Num, b.Num))
+			return cmp.Or(a.T.Compare(*b.T), cmp.Compare(a.Device, b.Device), cmp.Compare(a.N, b.N), cmp.Compare(a.ID, b.ID))
 		case a.Stamped():
 			return -1
 		case b.Stamped():

@@ -34,7 +34,7 @@ func withOwn(m *machine.Map, own []*RungOwn) (out *machine.Map, strange map[stri
 		for _, id := range slices.Sorted(maps.Keys(b.Needs)) {
 			level := b.Needs[id]
 			known := out.Item(id) != nil && !level.OfEnergy() || out.Energy(id) != nil && level.OfEnergy()
-			if level.Rank() < 0 || !known {
+			if level.Rank() < 0 || level == "" || !known {
 				strange[b.ID] = id + " " + string(level)
 				continue
 			}
@@ -98,28 +98,34 @@ func block(mv *machine.Move, item string) {
 }
 
 // leadsTo tells whether these needs can be met only once a move was made: then
-// nothing that has them can be out before it.
+// nothing that has them can be out before it. What is asked for again on the way
+// to itself leads nowhere new.
 func leadsTo(m *machine.Map, needs machine.Needs, move string) bool {
-	seen := map[string]bool{}
+	type need struct {
+		id    string
+		level machine.Level
+	}
+	known := map[need]bool{}
 	var look func(needs machine.Needs) bool
 	look = func(needs machine.Needs) bool {
-		for id, level := range needs {
-			if seen[id] {
-				continue
-			}
-			seen[id] = true
-			all, any := true, false
-			for i := range m.Moves {
-				mv := &m.Moves[i]
-				if mv.Takes[id].Rank() < level.Rank() || mv.Takes[id] == "" {
-					continue
+		for _, id := range slices.Sorted(maps.Keys(needs)) {
+			n := need{id, needs[id]}
+			leads, seen := known[n]
+			if !seen {
+				known[n] = false
+				all, some := true, false
+				for i := range m.Moves {
+					mv := &m.Moves[i]
+					if mv.Takes[id] == "" || mv.Takes[id].Rank() < n.level.Rank() {
+						continue
+					}
+					some = true
+					all = all && (mv.ID == move || look(mv.Needs))
 				}
-				any = true
-				if mv.ID != move && !look(mv.Needs) {
-					all = false
-				}
+				leads = some && all
+				known[n] = leads
 			}
-			if any && all {
+			if leads {
 				return true
 			}
 		}

@@ -3,10 +3,12 @@ package record
 import (
 	"maps"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
 	"evensteps/core/energy"
+	"evensteps/core/lead"
 	"evensteps/core/machine"
 	"evensteps/core/plan"
 	"evensteps/core/reading"
@@ -24,10 +26,14 @@ type State struct {
 	// moves that hold among them.
 	Standing []string
 	Proofs   map[string]*Proven // energy -> its last proof
-	Checks   map[string]*CheckState
-	Finals   map[string]*Fact  // final -> its last result since the machine was closed
-	Pieces   map[string]*Fact  // "part/piece" -> the fact that settled it
-	Said     map[string]string // move -> why its proof does not count
+	// SetLive are the energies that a check, final or test set live, and that were
+	// neither isolated nor measured since: they count as live, whatever stands.
+	SetLive map[string]*Fact
+	Checks  map[string]*CheckState
+	Early   map[string]bool   // ids of finals that were run too early: they prove nothing
+	Finals  map[string]*Fact  // final -> its last result since the machine was closed
+	Pieces  map[string]*Fact  // "part/piece" -> the fact that settled it
+	Said    map[string]string // move -> why its proof does not count
 
 	Found      map[string]machine.Level // items missing from the start
 	AsFound    []*Fact                  // what was so before the record began, as it was said
@@ -48,6 +54,8 @@ type State struct {
 	Used       []*Fact          // what was used up besides
 	Compared   map[string]*Fact // "PART/compare/N", "PART/carry/ITEM" -> ticked at the work
 	OwnRungs   map[string]*Fact // own rung -> what was said of it
+	LeftOver   []*Fact          // fasteners of no known home
+	TakenBack  []*Fact          // withdrawals of others' facts
 
 	Here     []string
 	Raised   []*Raised
@@ -61,6 +69,9 @@ type State struct {
 	// At is where the last step ended; Returning says it was a refit or check.
 	At        *plan.Place
 	Returning bool
+
+	company Company
+	meters  map[string]energy.Rating // what was read off meters on this job
 }
 
 // Goal is one thing the job wants, open until a fact closes it.
@@ -78,6 +89,7 @@ type Turn struct {
 	Move     string
 	Outs     []*Fact
 	Back     *Fact
+	Agreed   []*Fact                     // further backs that say the same
 	Half     map[string]bool             // side -> begun
 	Counts   map[string]map[string]*Fact // lot|side -> person -> last total
 	Accepts  map[string]bool             // lot|side, wire accepted as the map says
@@ -104,16 +116,6 @@ type Temp struct {
 
 // Inside tells whether it is in the machine.
 func (t *Temp) Inside() bool { return t.In != nil && t.Out == nil }
-
-// Proven is one proof of an energy.
-type Proven struct {
-	Fact    *Fact
-	Move    string
-	How     string // meter or in-hand
-	Highest string // the highest reading
-	Stands  bool
-	Ended   *Fact // what ended it
-}
 
 // CheckState is what is known of one check.
 type CheckState struct {
@@ -142,6 +144,8 @@ func Fold(m *machine.Map, facts []Fact) *State { return (&Folds{}).Fold(m, facts
 // Folds makes states one after the other and keeps the map with its answers
 // applied from one to the next, since few facts change it.
 type Folds struct {
+	Company Company
+
 	from    *machine.Map
 	answers map[string]string
 	touched []string
@@ -162,16 +166,14 @@ func (k *Folds) Fold(m *machine.Map, facts []Fact) *State {
 		Answers: map[string]string{}, Proofs: map[string]*Proven{}, Checks: map[string]*CheckState{},
 		Finals: map[string]*Fact{}, Pieces: map[string]*Fact{}, Said: map[string]string{}, Gone: map[string]bool{},
 		Found: map[string]machine.Level{}, Records: map[string]*Fact{}, Readings: map[string]*Fact{}, Results: map[string]*Fact{}, Causes: map[string]*Fact{}, Wires: map[string][]*Fact{},
-		OldParts: map[string]*Fact{}, OwnRungs: map[string]*Fact{}, Compared: map[string]*Fact{},
+		OldParts: map[string]*Fact{}, OwnRungs: map[string]*Fact{}, Compared: map[string]*Fact{}, SetLive: map[string]*Fact{}, Early: map[string]bool{},
+		company: k.Company, meters: map[string]energy.Rating{},
 	}
 	var touched []string
 	var own []*RungOwn
 	var differs []*Difference
-	for i := range facts {
-		if w, ok := facts[i].Of.(*Withdrawn); ok {
-			s.Gone[w.Event] = true
-		}
-	}
+	gone, void := rights(facts, k.Company)
+	s.Gone = gone
 	for i := range facts {
 		f := &facts[i]
 		if _, is := f.Of.(*Withdrawn); !is && s.Gone[f.ID] {
@@ -197,7 +199,10 @@ func (k *Folds) Fold(m *machine.Map, facts []Fact) *State {
 	whole, strange := withOwn(corrected(m, differs), own)
 	s.Whole, s.Map = whole, k.with(whole, s.Answers, touched)
 	s.Facts = make([]Fact, 0, len(facts))
-	g := &folder{State: s, whole: m, strange: strange}
+	g := &folder{State: s, whole: m, strange: strange, void: void, byID: map[string]*Fact{}}
+	for i := range facts {
+		g.byID[facts[i].ID] = &facts[i]
+	}
 	for i := range facts {
 		f := &facts[i]
 		if _, is := f.Of.(*Withdrawn); !is && s.Gone[f.ID] {
@@ -207,6 +212,7 @@ func (k *Folds) Fold(m *machine.Map, facts []Fact) *State {
 		s.Facts = append(s.Facts, *f)
 		g.fold(f)
 	}
+	g.contradictions()
 	return s
 }
 
@@ -217,6 +223,9 @@ type folder struct {
 	restored  map[string][]*Fact // energy -> facts that restored it
 	unguarded []*Raised          // guards unmet by the last rung, if proven before the next
 	unmet     []*Raised          // needs met by no record yet
+	void      map[string][]*Fact // fact -> withdrawals of it that do not count
+	byID      map[string]*Fact   // all facts, those taken back too
+	answered  map[string]*Fact   // option -> its last answer
 }
 
 func (g *folder) raise(kind, on string, by *Fact) *Raised {
@@ -236,12 +245,36 @@ func (g *folder) withdrawn(f *Fact) {
 		g.endAll(f)
 	case *RungBack:
 		if mv := g.Map.Move(b.Move); mv != nil {
-			for id := range mv.Takes {
+			for _, id := range slices.Sorted(maps.Keys(mv.Takes)) {
 				if g.Map.Energy(id) != nil {
 					g.end(id, f)
 				}
 			}
 		}
+	case *CheckResult:
+		if c := g.Map.Check(b.Check); c != nil {
+			g.stillLive(g.liveIn(&c.Task, false), f)
+		}
+	case *FinalResult:
+		if c := g.Map.Final(b.Final); c != nil {
+			g.stillLive(g.liveIn(&c.Task, false), f)
+		}
+	case *TestResult:
+		if t := g.Map.Test(b.Test); t != nil && b.Outcome != NotDone && b.Evidence != "told" {
+			g.stillLive(g.liveIn(&t.Task, t.Power == "live"), f)
+		}
+	case *ReadingTaken:
+		if t := g.Map.Test(b.Test); t != nil {
+			g.stillLive(g.liveIn(&t.Task, t.Power == "live"), f)
+		}
+	}
+}
+
+// stillLive ends the proofs of what a fact that was taken back had set live: the
+// meter was put away since.
+func (g *folder) stillLive(energies []string, f *Fact) {
+	for _, id := range energies {
+		g.end(id, f)
 	}
 }
 
@@ -254,9 +287,18 @@ func (g *folder) fold(f *Fact) {
 		}
 		g.SignedBy = nil
 	}
+	g.far(f)
 	switch b := f.Of.(type) {
 	case nil:
-		g.raise("newer-kind", f.Kind, f)
+		// It may have been a restoring.
+		g.endAll(f)
+		if f.Problem != "" {
+			g.raise("unreadable", f.Kind, f).Other = f.Problem
+		} else {
+			g.raise("newer-kind", f.Kind, f)
+		}
+	case *Withdrawn:
+		g.withdrawal(b, f)
 	case *VisitBegan:
 		g.here(f.By, true)
 		g.Left = nil
@@ -270,6 +312,10 @@ func (g *folder) fold(f *Fact) {
 		if g.whole.Option(b.Option) == nil || !slices.Contains(g.whole.Option(b.Option).Values, b.Value) {
 			g.raise("option-contradicts", b.Option, f)
 		}
+		if g.answered == nil {
+			g.answered = map[string]*Fact{}
+		}
+		g.answered[b.Option] = f
 	case *GoalAdded:
 		if g.openGoal(b.Goal) == nil {
 			g.Goals = append(g.Goals, &Goal{Goal: b.Goal, Open: true, AddedBy: f})
@@ -302,10 +348,19 @@ func (g *folder) fold(f *Fact) {
 		if what := g.strange[b.ID]; what != "" {
 			g.raise("hangs", f.ID, f).Other = what
 		}
+		for _, w := range b.Wires {
+			g.vague(f, w.Terminal)
+		}
 	case *WireSaid:
+		if !g.knownLead(b.Wire) {
+			g.raise("loose-fact", b.Wire, f)
+			break
+		}
 		g.Wires[b.Wire] = append(g.Wires[b.Wire], f)
+		g.vague(f, b.Route)
 	case *LeadMoved:
 		g.Leads = append(g.Leads, f)
+		g.vague(f, b.To)
 	case *Recorded:
 		g.Records[b.Record] = f
 		if t := g.turn(moveOf(b.Record), "out"); len(t.Outs) == 0 {
@@ -322,12 +377,15 @@ func (g *folder) fold(f *Fact) {
 		} else {
 			g.Belongings = append(g.Belongings, f)
 		}
+		g.vague(f, b.Where)
 	case *ReadingTaken:
 		g.read(b, f)
 	case *TestResult:
 		g.Results[b.Test] = f
-		g.tested(b.Test, f)
 		if b.Outcome != NotDone {
+			if b.Evidence != "told" {
+				g.tested(b.Test, f)
+			}
 			g.closeTest(b.Test, f)
 		}
 	case *CauseAnswered:
@@ -351,7 +409,15 @@ func (g *folder) fold(f *Fact) {
 		g.OldParts[b.Part] = f
 	case *Used:
 		g.Used = append(g.Used, f)
+	case *LeftOver:
+		g.LeftOver = append(g.LeftOver, f)
+		g.vague(f, b.Where)
 	case *LotSettled:
+		if !g.knownLot(b.Lot) {
+			g.raise("loose-fact", b.Lot, f)
+			break
+		}
+		g.vague(f, b.Where)
 		t := g.turn(moveOf(b.Lot), "back")
 		t.Settled[b.Lot] = append(t.Settled[b.Lot], f)
 	case *WireConfirmed:
@@ -367,8 +433,7 @@ func (g *folder) fold(f *Fact) {
 	case *CheckResult:
 		g.checked(b, f)
 	case *FinalResult:
-		g.Finals[b.Final], g.unguarded = f, nil
-		g.guard(b.Final, g.finalGuards(b.Final), f)
+		g.final(b, f)
 	case *PartFitted:
 		g.fitted(b, f)
 	case *Inspected:
@@ -416,7 +481,7 @@ func (g *folder) openGoal(goal string) *Goal {
 // reach closes goals of the form item:ID=LEVEL by the first state that
 // reaches them.
 func (g *folder) reach(f *Fact) {
-	at := plan.Levels(g.Map, g.Standing, g.Found)
+	at := g.Levels()
 	for _, o := range g.Goals {
 		if !o.Open || !strings.HasPrefix(o.Goal, "item:") {
 			continue
@@ -477,6 +542,11 @@ func (g *folder) found(b *Found, f *Fact) {
 	}
 	g.AsFound = append(g.AsFound, f)
 	t := g.turn(b.Move, "out")
+	if mv := g.Map.Move(b.Move); mv != nil && slices.Contains(slices.Collect(maps.Values(mv.Takes)), machine.Proven) {
+		t.Half["out"] = true // a proof is made, never found
+		g.Said[b.Move] = "Found so is no proof. Prove it, and record it."
+		return
+	}
 	t.Outs, t.Found = append(t.Outs, f), true
 	g.stand(b.Move, f)
 }
@@ -496,10 +566,17 @@ func (g *folder) stand(move string, f *Fact) {
 			st.Lost, st.Failed = nil, nil
 		}
 	}
-	if mv := g.Map.Move(move); mv == nil || !mv.OneWay {
+	if g.opens(move) {
 		clear(g.Finals) // it is open again: what was proven closed is not any more
 	}
-	at := plan.Levels(g.Map, g.Standing, g.Found)
+	if mv := g.Map.Move(move); mv != nil {
+		for id, level := range mv.Takes {
+			if level == machine.Shut {
+				delete(g.SetLive, id) // isolated again
+			}
+		}
+	}
+	at := g.Levels()
 	g.unmet = slices.DeleteFunc(g.unmet, func(r *Raised) bool {
 		id, level, _ := strings.Cut(r.Other, "=")
 		r.Done = at[id].Rank() >= machine.Level(level).Rank()
@@ -527,11 +604,18 @@ func (g *folder) out(b *RungOut, f *Fact) {
 		g.raise("off-again", b.Move, f)
 		return
 	}
-	at := plan.Levels(g.Map, g.Standing, g.Found)
+	at := g.Levels()
 	if mv == nil || !mv.OneWay {
 		g.unguarded = nil
 	}
 	if mv != nil {
+		for _, id := range slices.Sorted(maps.Keys(mv.Takes)) {
+			// Readings that show it off say so, whatever a check had set live.
+			if mv.Takes[id] == machine.Proven && g.SetLive[id] != nil && g.Judge(mv, id, b.Proof, f.When()).Off {
+				delete(g.SetLive, id)
+				at = g.Levels()
+			}
+		}
 		g.needs(b.Move, "out", g.Map.OutNeeds(mv), at, f)
 		g.guard(b.Move, g.Map.Guards(mv.LiveOK), f)
 		for _, id := range slices.Sorted(maps.Keys(mv.Takes)) {
@@ -579,135 +663,17 @@ func (g *folder) needs(move, side string, needs machine.Needs, at map[string]mac
 	}
 }
 
-// guard raises the energies that should have been proven and were not.
-func (g *folder) guard(on string, energies []string, f *Fact) {
-	at := plan.Levels(g.Map, g.Standing, g.Found)
-	for _, id := range energies {
-		if at[id] != machine.Proven {
-			g.unsafe(on, id, f)
-		}
-	}
-}
-
-func (g *folder) unsafe(on, id string, f *Fact) {
-	kind, subject := "guard-unmet", on
-	if p := g.Proofs[id]; p != nil && !p.Stands {
-		kind, subject = "proof-lapsed", id
-	}
-	if slices.ContainsFunc(g.Raised, func(r *Raised) bool { return r.By == f && r.Other == id && r.On == subject }) {
-		return
-	}
-	r := g.raise(kind, subject, f)
-	r.Other = id
-	g.unguarded = append(g.unguarded, r)
-}
-
-// judge says whether a proof shows an energy off: by the meter, or by the plug
-// in the hand where the map lets that do. why is empty where it does.
-func (g *folder) judge(how, id string, p *Proof) (highest, why string) {
-	if how == "" {
-		how = "meter"
-	}
-	if p == nil || p.By != how {
-		return "", "No proof was recorded. Measure, and record it."
-	}
-	if how != "meter" {
-		return "", ""
-	}
-	m := energy.Measured{Meter: p.Meter, Rated: p.Rated, Before: p.Before, After: p.After}
-	for _, r := range p.Readings {
-		m.Readings = append(m.Readings, energy.Reading{Between: [2]string{r.Between[0], r.Between[1]}, Value: r.Value})
-	}
-	dead, highest, why := energy.Of(g.Map.Energy(id), g.Map.Supply).Judge(m)
-	if dead {
-		why = ""
-	}
-	return highest, why
-}
-
-// measured judges the readings at the first terminals that a move opens. The
-// move stands without them, but then it was made unproven.
-func (g *folder) measured(mv *machine.Move, p *Proof, f *Fact) {
-	id := mv.MeasureFirst
-	if g.Map.Energy(id) == nil {
-		return
-	}
-	highest, why := g.judge("meter", id, p)
-	if why != "" {
-		g.Said[mv.ID] = why
-		g.unsafe(mv.ID, id, f)
-		return
-	}
-	if old := g.Proofs[id]; old != nil && old.Stands {
-		g.Proofs[id] = &Proven{Fact: f, Move: old.Move, How: "meter", Highest: highest, Stands: true}
-	}
-}
-
-// proof takes what a prove move brings; the move stands only with its proof.
-// Where another device restored the energy and neither had seen the other, the
-// more dangerous counts.
-func (g *folder) proof(mv *machine.Move, id string, p *Proof, f *Fact) bool {
-	say := func(why string) bool {
-		g.Said[mv.ID] = why
-		return false
-	}
-	how := mv.Proof
-	if how == "" {
-		how = "meter"
-	}
-	highest, why := g.judge(how, id, p)
-	if why != "" {
-		return say(why)
-	}
-	if g.restoredMeanwhile(id, f) {
-		return say("Somebody restored it meanwhile. Treat as live, and measure again.")
-	}
-	g.Proofs[id] = &Proven{Fact: f, Move: mv.ID, How: how, Highest: highest, Stands: true}
-	for _, r := range g.unguarded {
-		if r.Other == id {
-			r.Note = true
-		}
-	}
-	g.unguarded = nil
-	return true
-}
-
-// restoredMeanwhile tells whether another device restored an energy and
-// neither fact had seen the other.
-func (g *folder) restoredMeanwhile(id string, f *Fact) bool {
-	return slices.ContainsFunc(g.restored[id], func(r *Fact) bool {
-		return r.Device != f.Device && r.Num > f.Seen && (f.Num == 0 || r.Seen < f.Num)
-	})
-}
-
-// end ends the proof of one energy; endAll those of all.
-func (g *folder) end(id string, f *Fact) {
-	if p := g.Proofs[id]; p != nil && p.Stands {
-		p.Stands, p.Ended = false, f
-		g.Standing = slices.DeleteFunc(slices.Clone(g.Standing), func(mv string) bool {
-			m := g.Map.Move(mv)
-			return m != nil && m.OneWay && m.Takes[id] == machine.Proven
-		})
-		for _, t := range g.Turns {
-			if m := g.Map.Move(t.Move); m != nil && m.OneWay && m.Takes[id] == machine.Proven && t.Open() {
-				t.Back = f
-			}
-		}
-	}
-}
-
-func (g *folder) endAll(f *Fact) {
-	for _, id := range slices.Sorted(maps.Keys(g.Proofs)) {
-		g.end(id, f)
-	}
-}
-
 func (g *folder) undo(move string, f *Fact) {
 	g.Standing = slices.DeleteFunc(slices.Clone(g.Standing), func(o string) bool { return o == move })
 	g.Standing = plan.Lapse(g.Map, g.Standing, g.Found)
-	at := plan.Levels(g.Map, g.Standing, g.Found)
-	for id, p := range g.Proofs {
-		if p.Stands && at[id] != machine.Proven {
+	if mv := g.Map.Move(move); mv != nil && !mv.OneWay {
+		for id := range mv.Takes {
+			delete(g.SetLive, id) // live by the record again
+		}
+	}
+	at := g.Levels()
+	for _, id := range slices.Sorted(maps.Keys(g.Proofs)) {
+		if g.Proofs[id].Stands && at[id] != machine.Proven {
 			g.end(id, f)
 		}
 	}
@@ -718,19 +684,12 @@ func (g *folder) undo(move string, f *Fact) {
 		}
 	}
 	if mv := g.Map.Move(move); mv != nil {
-		for id := range mv.Takes {
+		for _, id := range slices.Sorted(maps.Keys(mv.Takes)) {
 			if g.Map.Energy(id) != nil {
 				g.remember(id, f)
 			}
 		}
 	}
-}
-
-func (g *folder) remember(id string, f *Fact) {
-	if g.restored == nil {
-		g.restored = map[string][]*Fact{}
-	}
-	g.restored[id] = append(g.restored[id], f)
 }
 
 func (g *folder) back(b *RungBack, f *Fact) {
@@ -750,6 +709,13 @@ func (g *folder) back(b *RungBack, f *Fact) {
 		}
 	}
 	if len(closing) == 0 {
+		if t := g.sameBack(b, f); t != nil { // two who put it back say the same
+			t.Agreed = append(t.Agreed, f)
+			for _, a := range b.Accepts {
+				t.Accepts[a+"|back"] = true
+			}
+			return
+		}
 		g.raise("back-without-out", b.Move, f)
 		return
 	}
@@ -772,6 +738,27 @@ func (g *folder) back(b *RungBack, f *Fact) {
 		return
 	}
 	g.undo(b.Move, f)
+}
+
+// sameBack is the turn that a back confirms which finds nothing open: one that it
+// names, or one that another device had closed without this one's knowing.
+func (g *folder) sameBack(b *RungBack, f *Fact) *Turn {
+	for i := len(g.Turns) - 1; i >= 0; i-- {
+		t := g.Turns[i]
+		if t.Move != b.Move || t.Back == nil || len(t.Outs) == 0 {
+			continue
+		}
+		if _, is := t.Back.Of.(*RungBack); !is {
+			return nil
+		}
+		names := slices.ContainsFunc(t.Outs, func(o *Fact) bool { return slices.Contains(b.Closes, o.ID) })
+		unseen := len(b.Closes) == 0 && t.Back.Device != f.Device && (t.Back.Num == 0 || t.Back.Num > f.Seen)
+		if names || unseen {
+			return t
+		}
+		return nil
+	}
+	return nil
 }
 
 // move notes where a refit or check ended; tools used there stay at hand until
@@ -809,6 +796,10 @@ func (g *folder) unfitted(mv *machine.Move, f *Fact) {
 }
 
 func (g *folder) counted(b *LotCounted, f *Fact) {
+	if !g.knownLot(b.Lot) {
+		g.raise("loose-fact", b.Lot, f)
+		return
+	}
 	t := g.turn(moveOf(b.Lot), b.Side)
 	key := b.Lot + "|" + b.Side
 	if len(t.Outs) == 0 {
@@ -830,7 +821,64 @@ func (g *folder) counted(b *LotCounted, f *Fact) {
 	}
 }
 
+// knownLot tells whether the map, or a rung of their own, has that lot.
+func (g *folder) knownLot(lot string) bool {
+	move, n, _ := strings.Cut(lot, "/")
+	mv := g.Map.Move(move)
+	if mv == nil {
+		mv = g.Whole.Move(move) // hidden by an answer, and yet somebody counted
+	}
+	k, err := strconv.Atoi(n)
+	return mv != nil && err == nil && k >= 1 && k <= len(mv.Fasteners)
+}
+
+// knownLead tells whether the map, or a rung of their own, has that lead.
+func (g *folder) knownLead(wire string) bool {
+	item, terminal, _ := strings.Cut(wire, "/")
+	it := g.Whole.Item(item)
+	return it != nil && (terminal == lead.Whole || slices.ContainsFunc(it.Wires, func(w machine.Wire) bool { return w.Terminal == terminal }))
+}
+
+// withdrawal shows who took whose fact back. One by somebody who was never at
+// the machine does not count.
+func (g *folder) withdrawal(b *Withdrawn, f *Fact) {
+	target := g.byID[b.Event]
+	if target == nil || target.By == f.By {
+		return
+	}
+	if slices.Contains(g.void[b.Event], f) {
+		g.raise("withdrawal-void", b.Event, f)
+		return
+	}
+	g.TakenBack = append(g.TakenBack, f)
+}
+
+// contradictions raises the answers against what was done: a rung that was made,
+// and that such a machine has not got.
+func (g *folder) contradictions() {
+	for _, t := range g.Turns {
+		mv := g.Whole.Move(t.Move)
+		if mv == nil || len(t.Outs) == 0 {
+			continue
+		}
+		for _, option := range slices.Sorted(maps.Keys(mv.When)) {
+			f := g.answered[option]
+			if f == nil || slices.Contains(mv.When[option], g.Answers[option]) {
+				continue
+			}
+			if !slices.ContainsFunc(g.Raised, func(r *Raised) bool { return r.Kind == "option-contradicts" && r.On == option && r.Other == t.Move }) {
+				g.raise("option-contradicts", option, f).Other = t.Move
+			}
+		}
+	}
+}
+
 func (g *folder) wire(b *WireConfirmed, f *Fact) {
+	if !g.knownLead(b.Wire) {
+		g.raise("loose-fact", b.Wire, f)
+		return
+	}
+	g.vague(f, b.On)
 	item, _, _ := strings.Cut(b.Wire, "/")
 	for i := len(g.Turns) - 1; i >= 0; i-- {
 		mv := g.Map.Move(g.Turns[i].Move)
@@ -844,32 +892,27 @@ func (g *folder) wire(b *WireConfirmed, f *Fact) {
 	r.Other = b.Wire
 }
 
-func (g *folder) restore(id string, f *Fact) {
-	g.remember(id, f)
-	for _, t := range g.Turns {
-		mv := g.Map.Move(t.Move)
-		if mv == nil || mv.OneWay || !t.Open() {
-			continue
-		}
-		if _, takes := mv.Takes[id]; takes {
-			t.Back, t.ByEnergy = f, true
-			g.undo(t.Move, f)
-		}
-	}
-	g.end(id, f)
-}
-
 func (g *folder) checked(b *CheckResult, f *Fact) {
 	st := g.check(b.Check)
 	g.unguarded = nil
 	if c := g.Map.Check(b.Check); c != nil {
 		g.guard(b.Check, g.Map.TaskGuards(&c.Task), f)
-		g.needs(b.Check, "back", c.Needs, plan.Levels(g.Map, g.Standing, g.Found), f)
+		g.needs(b.Check, "back", c.Needs, g.Levels(), f)
 		g.move(c.Face, c.Pose, c.Tools)
+	} else {
+		g.raise("loose-fact", b.Check, f)
 	}
 	passed := b.Passed
 	if c := g.Map.Check(b.Check); c != nil {
 		passed = Passes(&c.Task, b.Passed, b.Value)
+	}
+	if c := g.Map.Check(b.Check); c != nil {
+		g.setsLive(b.Check, g.liveIn(&c.Task, false), b.Proofs, f)
+		early := slices.IndexFunc(c.After, func(id string) bool { return slices.Contains(g.Standing, id) })
+		if passed && early >= 0 && b.Without == nil { // stays due
+			g.Said[b.Check] = "It was recorded before this was back: " + g.Map.Move(c.After[early]).Name() + ". Make it again once it is."
+			return
+		}
 	}
 	if !passed {
 		st.Failed, st.Passed = f, nil
@@ -878,6 +921,7 @@ func (g *folder) checked(b *CheckResult, f *Fact) {
 	if len(st.Lost) > 0 && b.Without == nil {
 		return // stays due: it was passed out of its place, and no reason given
 	}
+	delete(g.Said, b.Check)
 	st.Passed, st.Failed, st.Since, st.Lost = f, nil, nil, nil
 }
 
@@ -903,13 +947,6 @@ func (s *State) FinalPassed(id string) bool {
 		return Passes(&fin.Task, b.Passed, b.Value)
 	}
 	return b.Passed
-}
-
-func (g *folder) finalGuards(id string) []string {
-	if fin := g.Map.Final(id); fin != nil {
-		return g.Map.TaskGuards(&fin.Task)
-	}
-	return nil
 }
 
 func (g *folder) fitted(b *PartFitted, f *Fact) {
@@ -961,6 +998,7 @@ func (g *folder) temporary(id, name string, f *Fact, in bool) {
 	switch {
 	case open == nil && in:
 		g.Temps = append(g.Temps, &Temp{ID: id, Name: name, In: f})
+	case open == nil && g.Temp(id) != nil: // out already: two who took it out say the same
 	case open == nil:
 		g.Temps = append(g.Temps, &Temp{ID: id, Name: name, Out: f})
 	case !in:
@@ -996,15 +1034,44 @@ func (g *folder) read(b *ReadingTaken, f *Fact) {
 	g.closeTest(b.Test, f)
 }
 
-// tested raises what should have been proven off for a test. Only mains guard
-// one, and only a dead test.
+// tested raises what should have been proven off for a test, and plays what one
+// on a live machine does to the proofs. Only mains guard a test, and only a dead
+// one; a live one on a machine that is opened further than the test asks is
+// said.
 func (g *folder) tested(id string, f *Fact) {
 	t := g.Map.Test(id)
-	if t == nil || t.Power != "dead" {
+	if t == nil {
 		return
 	}
-	g.unguarded = nil
-	g.guard(id, g.Map.Mains(), f)
+	if t.Power == "dead" {
+		g.unguarded = nil
+		g.guard(id, g.Map.Mains(), f)
+	}
+	if t.Power == "live" {
+		if open := g.openBeyond(t); open != "" {
+			g.raise("live-open", id, f).Other = open
+		}
+	}
+	g.setsLive(id, g.liveIn(&t.Task, t.Power == "live"), nil, f)
+}
+
+// openBeyond names a move that stands and bares live parts, and that a live test
+// does not ask for.
+func (g *folder) openBeyond(t *machine.Test) string {
+	for _, id := range g.Standing {
+		mv := g.Map.Move(id)
+		if mv == nil || mv.OneWay || !slices.ContainsFunc(g.Map.Guards(mv.LiveOK), func(e string) bool { return g.Map.Energy(e).Kind == "mains" }) {
+			continue
+		}
+		asked := false
+		for it := range mv.Takes {
+			asked = asked || t.Needs[it].Rank() > 0
+		}
+		if !asked {
+			return id
+		}
+	}
+	return ""
 }
 
 func (g *folder) closeTest(id string, f *Fact) {
@@ -1013,10 +1080,11 @@ func (g *folder) closeTest(id string, f *Fact) {
 	}
 }
 
-// inspected settles a snag by another person's own look at it.
+// inspected settles a stop by another person's own look at it. Lesser snags are
+// settled by their fact, or explained.
 func (g *folder) inspected(snag string, f *Fact) {
 	for _, r := range g.Raised {
-		if r.ID() == snag && r.By.By != f.By {
+		if r.ID() == snag && r.By.By != f.By && (r.Kind == "guard-unmet" || r.Kind == "proof-lapsed") {
 			r.Done = true
 		}
 	}

@@ -1,0 +1,345 @@
+package record
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"time"
+
+	"evensteps/core/energy"
+	"evensteps/core/machine"
+	"evensteps/core/plan"
+)
+
+// Company is what the company knows, as it was at the time of a fact. Fields may
+// be nil: then nothing is known of it.
+type Company struct {
+	// Meter is what stands on a meter, by its number.
+	Meter func(id string, at time.Time) energy.Rating
+	// Lead tells whether a person leads.
+	Lead func(person string, at time.Time) bool
+	// Holds tells whether a person holds a ticket.
+	Holds func(person, ticket string, at time.Time) bool
+}
+
+// Proven is one proof of an energy.
+type Proven struct {
+	Fact    *Fact
+	Proof   *Proof
+	Move    string
+	How     string // the way
+	Highest string // the highest reading, or what was seen
+	Note    string // what stands beside it
+	Stands  bool
+	Ended   *Fact // what ended it
+}
+
+// Levels are the levels of all items and energies now. An energy that a check,
+// final or test set live counts as live, whatever stands.
+func (s *State) Levels() map[string]machine.Level {
+	at := plan.Levels(s.Map, s.Standing, s.Found)
+	for id := range s.SetLive {
+		delete(at, id)
+	}
+	return at
+}
+
+// Rating is what is known of a meter: by the company's list, or by what was read
+// off it once on this job.
+func (s *State) Rating(meter string, at time.Time) energy.Rating {
+	if s.company.Meter != nil {
+		if r := s.company.Meter(meter, at); r != (energy.Rating{}) {
+			return r
+		}
+	}
+	return s.meters[meter]
+}
+
+// FlameSeen tells whether a flame was seen burning as the gas was shut.
+func (s *State) FlameSeen(id string) bool {
+	for _, t := range s.Turns {
+		mv := s.Map.Move(t.Move)
+		if mv == nil || mv.Takes[id] != machine.Shut || !t.Open() {
+			continue
+		}
+		for _, f := range t.Outs {
+			if b, is := f.Of.(*RungOut); is && b.Proof != nil && b.Proof.Flame == "seen" {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// Judge judges a proof of an energy at a moment, in the ways that its move has.
+func (s *State) Judge(mv *machine.Move, id string, p *Proof, at time.Time) energy.Judgement {
+	e := s.Map.Energy(id)
+	if p == nil {
+		return energy.Judgement{Why: "No proof was recorded. Prove it, and record it.", Missing: true}
+	}
+	if e == nil || !slices.Contains(energy.Offered(e, mv, s.FlameSeen(id)), p.How()) {
+		return energy.Judgement{Why: "It cannot be proven in that way here."}
+	}
+	return energy.For(e, s.Map.Supply, p.How(), mv.ProveAt).Judge(*p, s.Rating(p.Meter, at))
+}
+
+// measuring is a move that proves an energy by meter, whatever its own ways are.
+func measuring(id string) *machine.Move {
+	return &machine.Move{Takes: map[string]machine.Level{id: machine.Proven}, Proof: machine.Values{energy.Meter}}
+}
+
+// meter remembers what was read off a meter.
+func (g *folder) meter(p *Proof) {
+	if p == nil || p.Meter == "" {
+		return
+	}
+	if r, ok := energy.ReadRating(p.Category); ok {
+		g.meters[p.Meter] = r
+	}
+}
+
+// guard raises the energies that should have been proven and were not.
+func (g *folder) guard(on string, energies []string, f *Fact) {
+	at := g.Levels()
+	for _, id := range energies {
+		if at[id] != machine.Proven {
+			g.unsafe(on, id, f)
+		}
+	}
+}
+
+func (g *folder) unsafe(on, id string, f *Fact) {
+	kind, subject := "guard-unmet", on
+	if p := g.Proofs[id]; p != nil && !p.Stands {
+		kind, subject = "proof-lapsed", id
+	}
+	if slices.ContainsFunc(g.Raised, func(r *Raised) bool { return r.By == f && r.Other == id && r.On == subject }) {
+		return
+	}
+	r := g.raise(kind, subject, f)
+	r.Other = id
+	g.unguarded = append(g.unguarded, r)
+}
+
+// measured judges the readings at the first terminals that a move opens. The
+// move stands without them, but then it was made unproven.
+func (g *folder) measured(mv *machine.Move, p *Proof, f *Fact) {
+	id := mv.MeasureFirst
+	if g.Map.Energy(id) == nil {
+		return
+	}
+	j := g.Judge(measuring(id), id, p, f.When())
+	g.meter(p)
+	if !j.Off || g.takenBack(f) {
+		g.Said[mv.ID] = j.Why
+		g.unsafe(mv.ID, id, f)
+		return
+	}
+	if old := g.Proofs[id]; old != nil && old.Stands {
+		g.Proofs[id] = &Proven{Fact: f, Proof: p, Move: old.Move, How: p.How(), Highest: j.Highest, Note: j.Note, Stands: true}
+	}
+}
+
+// proof takes what a prove move brings; the move stands only with its proof.
+// Where another device restored the energy and neither had seen the other, the
+// more dangerous counts. So it does where somebody took the proof back, whoever
+// it was.
+func (g *folder) proof(mv *machine.Move, id string, p *Proof, f *Fact) bool {
+	j := g.Judge(mv, id, p, f.When())
+	g.meter(p)
+	switch {
+	case j.Off && g.takenBack(f):
+		j.Off, j.Why = false, "Somebody took this proof back. Treat as live, and prove it again."
+	case j.Off && g.restoredMeanwhile(id, f):
+		j.Off, j.Why = false, "Somebody restored it meanwhile. Treat as live, and prove it again."
+	}
+	if !j.Off {
+		g.Said[mv.ID] = j.Why
+		return false
+	}
+	delete(g.SetLive, id)
+	g.Proofs[id] = &Proven{Fact: f, Proof: p, Move: mv.ID, How: p.How(), Highest: j.Highest, Note: j.Note, Stands: true}
+	for _, r := range g.unguarded {
+		if r.Other == id {
+			r.Note = true
+		}
+	}
+	g.unguarded = nil
+	return true
+}
+
+func (g *folder) takenBack(f *Fact) bool { return len(g.void[f.ID]) > 0 }
+
+// restoredMeanwhile tells whether another device restored an energy and
+// neither fact had seen the other.
+func (g *folder) restoredMeanwhile(id string, f *Fact) bool {
+	return slices.ContainsFunc(g.restored[id], func(r *Fact) bool {
+		return r.Device != f.Device && r.Num > f.Seen && (f.Num == 0 || r.Seen < f.Num)
+	})
+}
+
+// end ends the proof of one energy; endAll those of all.
+func (g *folder) end(id string, f *Fact) {
+	if p := g.Proofs[id]; p != nil && p.Stands {
+		p.Stands, p.Ended = false, f
+		g.Standing = slices.DeleteFunc(slices.Clone(g.Standing), func(mv string) bool {
+			m := g.Map.Move(mv)
+			return m != nil && m.OneWay && m.Takes[id] == machine.Proven
+		})
+		for _, t := range g.Turns {
+			if m := g.Map.Move(t.Move); m != nil && m.OneWay && m.Takes[id] == machine.Proven && t.Open() {
+				t.Back = f
+			}
+		}
+	}
+}
+
+func (g *folder) endAll(f *Fact) {
+	for _, id := range slices.Sorted(maps.Keys(g.Proofs)) {
+		g.end(id, f)
+	}
+}
+
+func (g *folder) remember(id string, f *Fact) {
+	if g.restored == nil {
+		g.restored = map[string][]*Fact{}
+	}
+	g.restored[id] = append(g.restored[id], f)
+}
+
+func (g *folder) restore(id string, f *Fact) {
+	g.remember(id, f)
+	delete(g.SetLive, id)
+	for _, t := range g.Turns {
+		mv := g.Map.Move(t.Move)
+		if mv == nil || mv.OneWay || !t.Open() {
+			continue
+		}
+		if _, takes := mv.Takes[id]; takes {
+			t.Back, t.ByEnergy = f, true
+			g.undo(t.Move, f)
+		}
+	}
+	g.end(id, f)
+}
+
+// setsLive plays what a check, final or test does to the energies that it sets
+// live: their proof ends, and they count as live until their isolating move, or
+// readings that show them off, are recorded. on is what Said speaks of.
+func (g *folder) setsLive(on string, energies []string, proofs map[string]*Proof, f *Fact) {
+	at := g.Levels()
+	for _, id := range energies {
+		if at[id].Rank() <= 0 {
+			continue
+		}
+		g.remember(id, f)
+		old := g.Proofs[id]
+		if p := proofs[id]; p != nil {
+			mv := measuring(id)
+			if old != nil && g.Map.Move(old.Move) != nil {
+				mv = g.Map.Move(old.Move)
+			}
+			j := g.Judge(mv, id, p, f.When())
+			g.meter(p)
+			if j.Off && !g.takenBack(f) {
+				if old != nil && old.Stands {
+					g.Proofs[id] = &Proven{Fact: f, Proof: p, Move: old.Move, How: p.How(), Highest: j.Highest, Note: j.Note, Stands: true}
+				}
+				continue
+			}
+			g.Said[on] = j.Why
+		}
+		g.end(id, f)
+		g.SetLive[id] = f
+	}
+}
+
+// liveIn are the energies that a task sets live, in the map's order.
+func (g *folder) liveIn(t *machine.Task, mains bool) []string {
+	var out []string
+	for i := range g.Map.Energies {
+		e := &g.Map.Energies[i]
+		if t.Energy[e.ID] == machine.Live || mains && e.Kind == "mains" {
+			out = append(out, e.ID)
+		}
+	}
+	return out
+}
+
+// Ready tells whether a final would count now: on a whole machine, with nothing
+// in it, and the energies as it asks. why says what is amiss; empty where
+// nothing is.
+func (s *State) Ready(f *machine.Final) (why string) {
+	at := s.Levels()
+	for _, id := range s.Standing {
+		mv := s.Map.Move(id)
+		if mv == nil {
+			return id + " is still off"
+		}
+		if mv.OneWay {
+			continue
+		}
+		for _, it := range slices.Sorted(maps.Keys(mv.Takes)) {
+			if e := s.Map.Energy(it); e == nil || f.Energy[it].Rank() < 1 {
+				return mv.Name() + " is still off"
+			}
+		}
+	}
+	for _, t := range s.Temps {
+		if t.Inside() {
+			return t.Name + " is still in the machine"
+		}
+	}
+	for _, id := range slices.Sorted(maps.Keys(f.Energy)) {
+		e := s.Map.Energy(id)
+		switch want := f.Energy[id]; {
+		case e == nil:
+		case want == machine.Live && at[id].Rank() > 0:
+			return e.Name + " is off"
+		case want.Rank() > max(at[id].Rank(), 0):
+			return fmt.Sprintf("%s is not %s", e.Name, want)
+		}
+	}
+	return ""
+}
+
+// final keeps the result of a final that counts. One at any other time proves
+// nothing, and says so until the same final is run in its time.
+func (g *folder) final(b *FinalResult, f *Fact) {
+	g.unguarded = nil
+	fin := g.Map.Final(b.Final)
+	if fin == nil {
+		g.raise("loose-fact", b.Final, f)
+		return
+	}
+	if why := g.Ready(fin); why != "" {
+		g.raise("final-early", b.Final, f).Other = why
+		g.Early[f.ID] = true
+		g.setsLive(b.Final, g.liveIn(&fin.Task, false), nil, f)
+		return
+	}
+	g.Finals[b.Final] = f
+	for _, r := range g.Raised {
+		if r.Kind == "final-early" && r.On == b.Final {
+			r.Done = true
+		}
+	}
+}
+
+// opens tells whether a move opens the machine: it takes something off that has
+// to come back, not an energy alone.
+func (g *folder) opens(move string) bool {
+	mv := g.Map.Move(move)
+	if mv == nil {
+		return true
+	}
+	if mv.OneWay {
+		return false
+	}
+	for id := range mv.Takes {
+		if g.Map.Energy(id) == nil {
+			return true
+		}
+	}
+	return false
+}
