@@ -36,7 +36,7 @@ func TestFillingTwiceChangesNothing(t *testing.T) {
 	jobs, err := s.Jobs(ctx)
 	require.NoError(t, err)
 	assert.Len(t, jobs, 18)
-	m, err := s.Map(ctx, "tidemoor-tv6", 3)
+	m, err := library.Map("tidemoor-tv6")
 	require.NoError(t, err)
 	for job, want := range map[string]struct{ headline, current string }{
 		"j-101": {"Two things short of even", "out"},

@@ -229,7 +229,7 @@ func (p *Player) prove(on string) error {
 		if err != nil {
 			return fmt.Errorf("playing %s: %w", on, err)
 		}
-		next := slices.IndexFunc(pr.Proof.Steps, func(s energy.Step) bool { return draft[s.Key] == "" && !s.May })
+		next := slices.IndexFunc(pr.Proof.Steps, func(s energy.ProofStep) bool { return draft[s.Key] == "" && !s.May })
 		if next < 0 {
 			return p.touch(&pr.Done, "")
 		}
@@ -239,11 +239,11 @@ func (p *Player) prove(on string) error {
 }
 
 // Good is what one writes down at a step of a proof where all is as it should be.
-func Good(ask *ladder.ProofAsk, s energy.Step) string {
+func Good(ask *ladder.ProofAsk, s energy.ProofStep) string {
 	if len(s.Answers) > 0 {
 		return s.Answers[0].Value
 	}
-	dc := slices.ContainsFunc(ask.Steps, func(o energy.Step) bool { return o.Key == "source" })
+	dc := slices.ContainsFunc(ask.Steps, func(o energy.ProofStep) bool { return o.Key == "source" })
 	switch s.Key {
 	case "meter":
 		return map[bool]string{true: "m-9", false: map[string]string{energy.Meter: "m-4", energy.Warm: "t-1"}[ask.Way]}[dc] + map[string]string{energy.LetBy: "g-2", energy.Detector: "d-1"}[ask.Way]

@@ -349,9 +349,12 @@ func (sc *scene) fill(ctx context.Context, s *store.Store, m *machine.Map, seed 
 		return nil
 	}
 	trays := ladder.UsualTrays
-	job := ladder.Job{ID: sc.id, Complaint: sc.complaint, Words: sc.words, People: map[string]ladder.Person{}, Trays: &trays}
+	job := ladder.Job{ID: sc.id, Complaint: sc.complaint, Words: sc.words, People: map[string]ladder.Person{}, Meters: map[string]ladder.Meter{}, Trays: &trays}
 	for _, person := range People {
-		job.People[person.ID] = ladder.Person{Name: person.Name, Tickets: person.Tickets}
+		job.People[person.ID] = ladder.Person{Name: person.Name, Role: person.Role, Tickets: person.Tickets}
+	}
+	for _, m := range meters {
+		job.Meters[m.ID] = ladder.Meter{Name: m.Name, Accuracy: m.Accuracy, Category: m.Category}
 	}
 	p := NewPlayer(m, job, sc.by, "demo-tablet", began, seed)
 	for _, o := range m.Options {

@@ -78,19 +78,19 @@ func ReadRating(text string) (r Rating, ok bool) {
 	return r, true
 }
 
-// Step is one thing to do and to write down for a proof, in its order.
-type Step struct {
-	Key     string   `json:"key"`   // names what is written, in a draft of the proof
-	Label   string   `json:"label"` // "Before", "L to N"
-	Note    string   `json:"note"`
-	Do      string   `json:"do"`   // the whole of it, as one line
-	Unit    string   `json:"unit"` // of a value; empty for words
-	Answers []Answer `json:"answers"`
-	May     bool     `json:"may"` // it may be left out
+// ProofStep is one thing to do and to write down for a proof, in its order.
+type ProofStep struct {
+	Key     string        `json:"key"`   // names what is written, in a draft of the proof
+	Label   string        `json:"label"` // "Before", "L to N"
+	Note    string        `json:"note"`
+	Do      string        `json:"do"`   // the whole of it, as one line
+	Unit    string        `json:"unit"` // of a value; empty for words
+	Answers []ProofAnswer `json:"answers"`
+	May     bool          `json:"may"` // it may be left out
 }
 
-// Answer is one of the things that may have been seen.
-type Answer struct {
+// ProofAnswer is one of the things that may have been seen.
+type ProofAnswer struct {
 	Value string `json:"value"`
 	Say   string `json:"say"`
 }
@@ -101,16 +101,16 @@ type Draft map[string]string
 // Steps are what is done and written down, in order. They hang on what was typed
 // so far: a pair that shows volts is measured again. m is what is known of the
 // meter.
-func (a Ask) Steps(d Draft, m Rating) []Step {
-	steps := []Step{}
+func (a Ask) Steps(d Draft, m Rating) []ProofStep {
+	steps := []ProofStep{}
 	text := func(key, label, note, do string, may bool) {
-		steps = append(steps, Step{Key: key, Label: label, Note: note, Do: do, Answers: []Answer{}, May: may})
+		steps = append(steps, ProofStep{Key: key, Label: label, Note: note, Do: do, Answers: []ProofAnswer{}, May: may})
 	}
 	value := func(key, label, note, do string, q reading.Quantity) {
-		steps = append(steps, Step{Key: key, Label: label, Note: note, Do: do, Unit: q.Unit(), Answers: []Answer{}})
+		steps = append(steps, ProofStep{Key: key, Label: label, Note: note, Do: do, Unit: q.Unit(), Answers: []ProofAnswer{}})
 	}
-	see := func(key, label, do string, answers ...Answer) {
-		steps = append(steps, Step{Key: key, Label: label, Do: do, Answers: answers})
+	see := func(key, label, do string, answers ...ProofAnswer) {
+		steps = append(steps, ProofStep{Key: key, Label: label, Do: do, Answers: answers})
 	}
 	pairs := func(q reading.Quantity, do func(pair [2]string) string) {
 		for _, p := range a.Points {
@@ -157,22 +157,22 @@ func (a Ask) Steps(d Draft, m Rating) []Step {
 		value("standing", "Cock open", "standing pressure", "Open the cock, and write down the standing pressure.", reading.Pressure)
 		value("rise", "Cock shut", "rise in two minutes", "Shut the cock, let the pressure off, and write down by how much it rises in two minutes.", reading.Pressure)
 	case BurnOff:
-		see("flame", "The flame", "Shut the cock and watch the flame.", Answer{"died", "It died"}, Answer{"burns", "It burns on"})
-		see("tried", "A new try", "Try to light it again.", Answer{"no-light", "It does not light"}, Answer{"lit", "It lit"})
+		see("flame", "The flame", "Shut the cock and watch the flame.", ProofAnswer{"died", "It died"}, ProofAnswer{"burns", "It burns on"})
+		see("tried", "A new try", "Try to light it again.", ProofAnswer{"no-light", "It does not light"}, ProofAnswer{"lit", "It lit"})
 	case Detector:
 		text("meter", "Detector", "the number on its label", "Take the detector, and write down its number.", false)
 		value("before", "Before", "a known source", "Check the detector on a known source.", reading.Combustible)
 		value(pairKey(a.Points[0]), "At the joint", "two minutes", "Crack the joint. Two minutes: held low for LP, high for natural gas.", reading.Combustible)
 		value("after", "After", "the same source", "Check the detector on the same source again.", reading.Combustible)
 	case RunsDry:
-		see("stopped", "The joint", "Tray under it. Crack the joint: what comes stops.", Answer{"stopped", "It stopped"}, Answer{"runs", "It runs on"})
-		see("came", "Two minutes", "Wait two minutes.", Answer{"nothing", "Nothing came"}, Answer{"drips", "It drips"})
+		see("stopped", "The joint", "Tray under it. Crack the joint: what comes stops.", ProofAnswer{"stopped", "It stopped"}, ProofAnswer{"runs", "It runs on"})
+		see("came", "Two minutes", "Wait two minutes.", ProofAnswer{"nothing", "Nothing came"}, ProofAnswer{"drips", "It drips"})
 	case Warm:
 		text("meter", "Thermometer", "the number on its label", "Take the thermometer, and write down its number.", false)
 		pairs(reading.Temperature, func([2]string) string { return "Measure the hottest part." })
 	case Held:
 		text("held", "Held by", "what holds it", "Secure it, and write down what holds it.", false)
-		see("tried", "Tried", "Try it.", Answer{"holds", "It holds"}, Answer{"moves", "It moved"})
+		see("tried", "Tried", "Try it.", ProofAnswer{"holds", "It holds"}, ProofAnswer{"moves", "It moved"})
 	}
 	return steps
 }

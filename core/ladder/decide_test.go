@@ -143,7 +143,7 @@ func TestBeforeTheJourney(t *testing.T) {
 	d = decide(p, nil)
 	assert.Equal(t, "No go alone: you have to stop for a ticket.", d.Go)
 	require.NotEmpty(t, d.Stops)
-	assert.Contains(t, d.Stops[0], "gas ticket. So do 3 after it. Ilse has one.")
+	assert.Contains(t, d.Stops[0], "Stops at rung 7: gas ticket. Ilse has one. So do 8 after it.")
 	assert.Len(t, d.Stops, 1, "one line for a ticket")
 	assert.Equal(t, "Fit gas valve", d.Title)
 	require.NotEmpty(t, d.Ways)

@@ -51,7 +51,7 @@ func TestTheSurveyOnArrival(t *testing.T) {
 	take(t, p, v.Current.Task.Choices[1].Makes) // gas
 	v = p.View()
 	assert.Len(t, v.Energies, 2, "a gas machine has two things that can hurt")
-	assert.Equal(t, "test:legs", v.Current.Goal)
+	assert.Equal(t, "test:vent-run", v.Current.Goal)
 	surveyed(t, p)
 	v = p.View()
 	assert.Equal(t, "find", v.Current.Kind)

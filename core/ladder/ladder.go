@@ -99,6 +99,7 @@ type View struct {
 	Visit       Visit      `json:"visit"`
 	Sheet       Sheet      `json:"sheet"`
 	HandOver    HandOver   `json:"hand_over"`
+	TakenBack   []Remark   `json:"taken_back"` // others' records that somebody took back
 	Plan        *PlanOut   `json:"plan"`
 }
 
@@ -116,6 +117,8 @@ type Current struct {
 	Side string `json:"side,omitempty"`
 	Goal string `json:"goal,omitempty"`
 	Say  string `json:"say,omitempty"`
+	// Photo is what a photo taken now hangs on.
+	Photo string `json:"photo"`
 	// Task is what to do when the step is no rung: the work, a final, a stop.
 	Task *Side `json:"task,omitempty"`
 }
@@ -215,6 +218,7 @@ func (b *Book) begin(viewer Viewer, now time.Time) *viewing {
 	b.folds.Company = b.company()
 	v := &viewing{book: b, State: b.folds.Fold(b.Map, b.facts), viewer: viewer, now: now, view: &View{}}
 	v.at = v.Levels()
+	v.stays = v.leftOff()
 	v.planIt()
 	return v
 }
@@ -233,6 +237,7 @@ type viewing struct {
 	tags    map[string]int       // wire -> the number of its tag
 	order   []string             // moves made and planned, the ladder's rows
 	rest    []string             // goals that are open and can be planned
+	stays   []string             // moves that shut off what stays off on purpose
 }
 
 func (v *viewing) make() {
@@ -240,6 +245,7 @@ func (v *viewing) make() {
 	v.trays()
 	v.cards()
 	v.current()
+	v.view.Current.Photo = v.photoOn()
 	v.head()
 	v.rungs()
 	v.energies()
@@ -300,7 +306,7 @@ func (v *viewing) withoutSetLive() []string {
 // forFinal is what the finals still due ask to be off, where none of them counts
 // as the machine stands.
 func (v *viewing) forFinal() []string {
-	due := v.finalsDue()
+	due := v.finalsToRun()
 	if len(due) == 0 || v.finalReady() != nil {
 		return nil
 	}
@@ -316,12 +322,19 @@ func (v *viewing) forFinal() []string {
 
 // finalReady is the first final that is due and counts as the machine stands.
 func (v *viewing) finalReady() *machine.Final {
-	for _, id := range v.finalsDue() {
+	for _, id := range v.finalsToRun() {
 		if f := v.Map.Final(id); v.Ready(f) == "" {
 			return f
 		}
 	}
 	return nil
+}
+
+// finalsToRun are the finals that are due, less those of which somebody has said
+// why they cannot be run.
+func (v *viewing) finalsToRun() []string {
+	explained := v.explained()
+	return slices.DeleteFunc(v.finalsDue(), func(id string) bool { return explained["final-due:"+id+":"] != nil })
 }
 
 // request asks for a plan from the present state, its goals left open.
@@ -407,7 +420,10 @@ func (v *viewing) wayBack() []plan.Step {
 	if v.planned.plan == nil {
 		return nil
 	}
-	return v.planned.plan.WayBack
+	if len(v.stays) == 0 {
+		return v.planned.plan.WayBack
+	}
+	return slices.DeleteFunc(slices.Clone(v.planned.plan.WayBack), func(s plan.Step) bool { return slices.Contains(v.stays, s.Undo) })
 }
 
 // rows orders the ladder: moves in the order they were made, then those that
@@ -507,12 +523,24 @@ func (v *viewing) current() {
 		}
 		return
 	}
-	if due := v.finalsDue(); len(due) > 0 { // none counts yet: say what is amiss
+	if due := v.finalsToRun(); len(due) > 0 { // none counts yet: say what is amiss
 		f := v.Map.Final(due[0])
 		*c = Current{Kind: "final", Move: f.ID, Say: upper(v.Ready(f)) + ".", Task: v.final(f)}
 		return
 	}
 	*c = Current{Kind: "sign-off"}
+}
+
+// photoOn is what a photo that is taken now hangs on: the rung that is on, or what
+// the goal names.
+func (v *viewing) photoOn() string {
+	c := v.view.Current
+	if c.Move != "" {
+		return c.Move
+	}
+	_, id, _ := strings.Cut(c.Goal, ":")
+	id, _, _ = strings.Cut(id, "=")
+	return id
 }
 
 func (v *viewing) possibleBack() []string {
@@ -557,7 +585,7 @@ func (v *viewing) repaired() bool {
 // out of use, owes none at all.
 func (v *viewing) finalsDue() []string {
 	var due []string
-	if !v.repaired() && len(v.leftOff()) > 0 {
+	if !v.repaired() && len(v.stays) > 0 {
 		return nil
 	}
 	for i := range v.Map.Finals {
@@ -590,6 +618,10 @@ func (v *viewing) head() {
 		} else {
 			w.Here = append(w.Here, v.name(p))
 		}
+	}
+	w.TakenBack = []Remark{}
+	for _, f := range v.State.TakenBack {
+		w.TakenBack = append(w.TakenBack, Remark{v.takenBackSay(f), v.fullName(f.By), f.When()})
 	}
 	w.Arrive = []Make{}
 	if v.viewer.Person != "" && !slices.Contains(v.Here, v.viewer.Person) && v.SignedBy == nil {

@@ -82,7 +82,7 @@ func TestAWholeJobComesOutEven(t *testing.T) {
 	v := p.View()
 	assert.Equal(t, "out", v.Current.Kind)
 	assert.Equal(t, "isolator-off", v.Current.Move)
-	assert.Len(t, v.Rungs, 14, "thirteen moves and one check")
+	assert.Len(t, v.Rungs, 15, "fourteen moves and one check")
 	assert.False(t, v.Even)
 
 	v = until(t, p, "work", "")
@@ -268,7 +268,7 @@ func TestProofsLapse(t *testing.T) {
 	left := p.Events()[len(p.Events())-1].ID
 	v := p.View()
 	assert.Equal(t, "off, not proven", v.Energies[0].Say)
-	assert.Equal(t, "The proof has ended. Measure again.", v.Energies[0].How)
+	assert.Equal(t, "The proof has ended. Prove it again.", v.Energies[0].How)
 	assert.Equal(t, "prove-dead", v.Current.Move, "measured again before the next rung")
 	require.NoError(t, p.Record("withdrawn", record.Withdrawn{Event: left}))
 	assert.Equal(t, "off, not proven", p.View().Energies[0].Say, "down to not proven, never up")

@@ -1,7 +1,9 @@
 package ladder_test
 
 import (
+	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -204,7 +206,7 @@ func TestWorkThatNeedsATicket(t *testing.T) {
 func TestGasIsProvenByItsGauge(t *testing.T) {
 	p := beginFor(t, "replace:gas-valve", map[string]string{"fuel": "gas"}, nil)
 	until(t, p, "out", "gas-prove")
-	proof := record.Proof{By: "meter", Meter: "g-2", Before: "20 mbar", After: "0", Readings: []record.PointReading{{Between: []string{"test point", "air"}, Value: "4"}, {Between: []string{"two minutes later", "air"}, Value: "7"}}}
+	proof := record.Proof{Way: "let-by", Meter: "g-2", Standing: "20 mbar", Rise: "3 mbar"}
 	require.NoError(t, p.Record("rung.out", record.RungOut{Move: "gas-prove", Proof: &proof}))
 	v := p.View()
 	assert.Equal(t, "gas-prove", v.Current.Move)
@@ -284,10 +286,26 @@ func TestAnEnergyMayBeLeftOffOnPurpose(t *testing.T) {
 	assert.True(t, s.Explain)
 	assert.False(t, v.Even)
 	require.NoError(t, p.Record("snag.explained", record.SnagExplained{Snag: s.ID, Reason: "Locked and tagged until the wall socket is mended."}))
-	require.NoError(t, p.Record("final.result", record.FinalResult{Final: "run-warm", Passed: true}))
+	v = p.View()
+	assert.False(t, v.Even, "what was repaired is still to be proven")
+	for _, s := range v.Snags {
+		if s.Kind == "final-due" {
+			require.True(t, s.Explain, "it cannot be run: that may be said")
+			require.NoError(t, p.Record("snag.explained", record.SnagExplained{Snag: s.ID, Reason: "Left off."}))
+		}
+	}
 	v = p.View()
 	assert.True(t, v.Even, irregular(v))
-	assert.Contains(t, v.Sheet.Explained[0], "until the wall socket is mended")
+	assert.Equal(t, "sign-off", v.Current.Kind)
+	assert.Contains(t, strings.Join(v.Sheet.Explained, " "), "until the wall socket is mended")
+	assert.Contains(t, strings.Join(v.Sheet.NotTested, " "), "Run it warm")
+	require.NoError(t, p.Record("signed-off", record.SignedOff{}))
+	v = p.View()
+	assert.Equal(t, "Even, signed off", v.Headline)
+	assert.Empty(t, v.Between, "nothing is to come back that stays off on purpose")
+	assert.Equal(t, ladder.SignedOff, v.Visit.Stage)
+	assert.Nil(t, v.Visit.Opened)
+	assert.Zero(t, v.Foot.Off)
 }
 
 func TestShuttingThatHadNotSeenARestoringDoesNotCount(t *testing.T) {
@@ -298,7 +316,7 @@ func TestShuttingThatHadNotSeenARestoringDoesNotCount(t *testing.T) {
 	p.By, p.Device = "ilse", "tab-2"
 	require.NoError(t, p.Record("energy.restored", record.EnergyRestored{Energy: "mains", How: "tried the machine"}))
 	out := p.Events()[len(p.Events())-1]
-	at := p.Clock.UTC()
+	at := p.Clock.UTC().Add(time.Second)
 	out.ID, out.By, out.Device, out.N, out.Seen, out.Num, out.Kind, out.Body, out.T = "01a211ee-ea80-73f2-a0c1-c2a5cdac7c99", "jonna", "tab-1", 99, seen, out.Num+1, "rung.out", []byte(`{"move":"isolator-off"}`), &at
 	f, err := record.Read(out)
 	require.NoError(t, err)

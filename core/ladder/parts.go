@@ -60,7 +60,7 @@ func (v *viewing) compareLine(part *machine.Part, k int) Line {
 	id := fmt.Sprintf("%s/compare/%d", part.ID, k+1)
 	want := fmt.Sprint(c.Value)
 	if c.ShorterByPercent == nil {
-		l := v.workTick(id, fmt.Sprintf("%s: %s, the same as the old", upper(c.What), want), "compare")
+		l := v.workTick(id, fmt.Sprintf("%s of the new one: %s", upper(c.What), want), "compare")
 		differs := made("confirmed", map[string]string{"confirm": id, "value": "differs"})
 		if l.Value == "differs" {
 			l.Ticked, l.Bad, l.Said = false, true, "They differ. Do not fit it before somebody has said why it will do."

@@ -14,13 +14,13 @@ import (
 // ProofAsk is what a proof asks for: its steps in order, in the way that is
 // chosen, and the other ways that can be had here.
 type ProofAsk struct {
-	Energy string        `json:"energy"`
-	Name   string        `json:"name"` // of the energy
-	On     string        `json:"on"`   // the move or check that it is of
-	Way    string        `json:"way"`
-	Ways   []WayOf       `json:"ways"` // all that can be had here, the best first
-	Steps  []energy.Step `json:"steps"`
-	Note   string        `json:"note"` // the colours of the region, of mains; what a charge may hold
+	Energy string             `json:"energy"`
+	Name   string             `json:"name"` // of the energy
+	On     string             `json:"on"`   // the move or check that it is of
+	Way    string             `json:"way"`
+	Ways   []WayOf            `json:"ways"` // all that can be had here, the best first
+	Steps  []energy.ProofStep `json:"steps"`
+	Note   string             `json:"note"` // the colours of the region, of mains; what a charge may hold
 }
 
 // WayOf is a way of proving and its name.
@@ -50,7 +50,7 @@ type proving struct {
 // ask is what a proof asks for, with what is typed of it so far.
 func (v *viewing) proofAsk(p proving, d energy.Draft) (*ProofAsk, energy.Ask, energy.Rating) {
 	ways := energy.Offered(p.energy, p.move, v.FlameSeen(p.energy.ID))
-	out := &ProofAsk{Energy: p.energy.ID, Name: p.energy.Name, On: p.on, Ways: []WayOf{}, Steps: []energy.Step{}}
+	out := &ProofAsk{Energy: p.energy.ID, Name: p.energy.Name, On: p.on, Ways: []WayOf{}, Steps: []energy.ProofStep{}}
 	for _, w := range ways {
 		out.Ways = append(out.Ways, WayOf{w, energy.Names[w]})
 	}

@@ -184,6 +184,8 @@ func (v *viewing) rung(id string) Rung {
 		r.Out = Lapsed
 	case slices.Contains(v.wayIn(), id): // to be made again
 		r.Out = Todo
+	case slices.Contains(v.stays, id): // left off on purpose
+		r.Out, r.Back = Done, None
 	case t.Back != nil:
 		r.Out, r.Back = Done, Done
 	default:

@@ -38,7 +38,8 @@ type Snag struct {
 	// Touches settle it; Explain says that a reason would.
 	Touches []Touch `json:"touches"`
 	Explain bool    `json:"explain"`
-	Line    *Line   `json:"line"` // the value that settles it, to be typed here
+	Line    *Line   `json:"line"`  // the value that settles it, to be typed here
+	Event   string  `json:"event"` // the fact that raised it, empty where none did
 }
 
 // Reason is an explanation with who gave it.
@@ -101,7 +102,7 @@ func (v *viewing) snags() {
 	}
 	for _, id := range v.finalsDue() {
 		f := v.Map.Final(id)
-		s := Snag{Kind: "final-due", Grade: CountGrade, On: id, Regular: true, Say: f.Title, Do: f.Pass}
+		s := Snag{Kind: "final-due", Grade: CountGrade, On: id, Regular: len(v.stays) == 0, Say: f.Title, Do: f.Pass}
 		if r := v.Finals[id]; r != nil {
 			s.Kind, s.Regular, s.Say = "final-failed", false, f.Title+": it failed."
 			s.ID = "final-failed:" + id + ":" + r.ID
@@ -134,7 +135,7 @@ func (v *viewing) comesBack(id string) bool {
 }
 
 func (v *viewing) raised(r *record.Raised) Snag {
-	s := Snag{ID: r.ID(), Kind: r.Kind, Grade: CountGrade, On: r.On}
+	s := Snag{ID: r.ID(), Kind: r.Kind, Grade: CountGrade, On: r.On, Event: r.By.ID}
 	who := upper(v.name(r.By.By))
 	switch r.Kind {
 	case "guard-unmet":
@@ -514,10 +515,9 @@ func (v *viewing) causeSnags(fault *machine.Fault, p *machine.Part, fitted *reco
 // order in which they were made. What shuts an energy off that stays off on
 // purpose is not among them. Everything that says what is off asks here.
 func (v *viewing) toComeBack() []string {
-	stays := v.leftOff()
 	var out []string
 	for _, id := range v.Standing {
-		if mv := v.Map.Move(id); mv == nil || !mv.OneWay && !slices.Contains(stays, id) {
+		if mv := v.Map.Move(id); mv == nil || !mv.OneWay && !slices.Contains(v.stays, id) {
 			out = append(out, id)
 		}
 	}

@@ -59,6 +59,12 @@ func (v *viewing) final(f *machine.Final) *Side {
 	s := v.task(&f.Task, f.Pass)
 	passed, failed := made("final.result", map[string]any{"final": f.ID, "passed": true}), made("final.result", map[string]any{"final": f.ID, "passed": false})
 	v.verdict(s, &f.Task, f.Pass, passed, failed, "the job stays open")
+	for _, t := range v.Temps { // it counts on a whole machine
+		if t.Inside() {
+			s.Lines = append(s.Lines, Line{Line: t.ID, Kind: "temporary", Say: t.Name + " is out", Tick: made("temporary.out", named(t)), Or: []Choice{}})
+		}
+	}
+	s.Done.Open = append(s.Done.Open, openLines(s.Lines)...)
 	return v.ticketed(s, f.Ticket)
 }
 

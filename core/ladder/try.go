@@ -1,7 +1,6 @@
 package ladder
 
 import (
-	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
@@ -20,6 +19,8 @@ type Tried struct {
 	More  Band     `json:"more"`  // the minutes that it adds
 	Bring []string `json:"bring"` // what has to be at hand besides
 	Trays []Goes   `json:"trays"` // where its fasteners go
+	// Leads are what is to be tagged or photographed before it comes off.
+	Leads []string `json:"leads"`
 	Says  string   `json:"says"`
 }
 
@@ -52,7 +53,7 @@ func (b *Book) Try(viewer Viewer, now time.Time, makes []Make) (*Tried, error) {
 	}
 	then := &Book{Map: b.Map, Job: b.Job, facts: record.Order(facts), plans: b.plans}
 	was, is := b.View(viewer, now), then.View(viewer, now)
-	t := &Tried{Warn: []string{}, Rungs: []string{}, Bring: []string{}, Trays: []Goes{}}
+	t := &Tried{Warn: []string{}, Rungs: []string{}, Bring: []string{}, Trays: []Goes{}, Leads: []string{}}
 	if is.Current.Kind == "stuck" {
 		t.Stuck = is.Current.Say
 	}
@@ -71,6 +72,7 @@ func (b *Book) Try(viewer Viewer, now time.Time, makes []Make) (*Tried, error) {
 		if !slices.ContainsFunc(was.Rungs, func(o Rung) bool { return o.ID == r.ID }) {
 			t.Rungs = append(t.Rungs, r.Title)
 			if r.OutSide != nil {
+				t.Leads = append(t.Leads, openLeads(r.OutSide.Plugs)...)
 				for _, l := range r.OutSide.Lots {
 					t.Trays = append(t.Trays, Goes{l.Lot, l.Tray, fmt.Sprintf("%s to %s", count(l.Count, l.Noun), l.box())})
 				}
@@ -110,11 +112,11 @@ func (t *Tried) says() string {
 // Lists are what can be named on this machine: for a goal, for what was found,
 // for what a rung of one's own stands before.
 type Lists struct {
-	Moves []Named `json:"moves"`
-	Items []Named `json:"items"`
-	Parts []Named `json:"parts"`
-	Tests []Named `json:"tests"`
-	Kinds []Named `json:"kinds"` // fasteners of this machine, as drive and size
+	Moves []Named  `json:"moves"`
+	Items []Named  `json:"items"`
+	Parts []Named  `json:"parts"`
+	Tests []Named  `json:"tests"`
+	Kinds []Driver `json:"kinds"` // of the fasteners of this machine, then the usual ones
 	// People are the company's, and whether each is at the machine.
 	People []Named `json:"people"`
 }
@@ -127,10 +129,24 @@ type Named struct {
 	On   bool   `json:"on"` // it stands, or is a goal already
 }
 
+// Driver is what turns a fastener.
+type Driver struct {
+	Name  string `json:"name"`
+	Drive string `json:"drive"`
+	Size  string `json:"size"`
+	// Turns tells that it is turned with a driver of that size.
+	Turns bool `json:"turns"`
+}
+
+// usualDrivers are met on most machines (common practice, no source).
+var usualDrivers = []string{
+	"hex 1/4 in", "hex 5/16 in", "hex 7 mm", "hex 8 mm", "hex 10 mm", "phillips 1", "phillips 2", "pozidriv 2", "torx T15", "torx T20", "torx-pin T20", "slotted", "square 2", "nut 7/16 in", "clip",
+}
+
 // Lists are what can be named on this machine, as its options are answered.
 func (b *Book) Lists(viewer Viewer, now time.Time) *Lists {
 	v := b.begin(viewer, now)
-	l := &Lists{Moves: []Named{}, Items: []Named{}, Parts: []Named{}, Tests: []Named{}, Kinds: []Named{}, People: []Named{}}
+	l := &Lists{Moves: []Named{}, Items: []Named{}, Parts: []Named{}, Tests: []Named{}, Kinds: []Driver{}, People: []Named{}}
 	for i := range v.Map.Moves {
 		mv := &v.Map.Moves[i]
 		if !mv.OneWay {
@@ -158,13 +174,19 @@ func (b *Book) Lists(viewer Viewer, now time.Time) *Lists {
 		t := &v.Map.Tests[i]
 		l.Tests = append(l.Tests, Named{"test:" + t.ID, t.Title, t.Face, open("test:" + t.ID)})
 	}
+	add := func(drive, size string) {
+		d := Driver{Name: strings.TrimSpace(drive + " " + size), Drive: drive, Size: size, Turns: size != "" || drive == "slotted"}
+		if !slices.ContainsFunc(l.Kinds, func(o Driver) bool { return o.Name == d.Name }) {
+			l.Kinds = append(l.Kinds, d)
+		}
+	}
 	for i := range v.Map.Fasteners {
 		f := &v.Map.Fasteners[i]
-		name := strings.TrimSpace(f.Drive + " " + f.Size)
-		if !slices.ContainsFunc(l.Kinds, func(n Named) bool { return n.Name == name }) {
-			kind, _ := json.Marshal(map[string]string{"drive": f.Drive, "size": f.Size})
-			l.Kinds = append(l.Kinds, Named{string(kind), name, f.Name, false})
-		}
+		add(f.Drive, f.Size)
+	}
+	for _, d := range usualDrivers {
+		drive, size, _ := strings.Cut(d, " ")
+		add(drive, size)
 	}
 	for _, id := range sorted(b.Job.People) {
 		l.People = append(l.People, Named{id, v.fullName(id), strings.Join(b.Job.People[id].Tickets, ", "), slices.Contains(v.Here, id)})

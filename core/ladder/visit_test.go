@@ -35,7 +35,7 @@ func TestWhereOneWithoutATicketStops(t *testing.T) {
 	people := map[string]ladder.Person{"jonna": {Name: "Jonna"}, "ilse": {Name: "Ilse", Tickets: []string{"gas"}}}
 	p := beginFor(t, "replace:gas-valve", map[string]string{"fuel": "gas"}, people)
 	stops := p.View().Visit.Stops
-	assert.Equal(t, "Stops at rung 6: gas ticket. Ilse has one", ladder.StopsAt(stops, nil))
+	assert.Equal(t, "Stops at rung 7: gas ticket. Ilse has one", ladder.StopsAt(stops, nil))
 	assert.Empty(t, ladder.StopsAt(stops, []string{"gas"}))
 }
 

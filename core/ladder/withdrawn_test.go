@@ -80,7 +80,7 @@ func TestAnItemAsAGoal(t *testing.T) {
 func TestMeasuredAtTheFirstTerminals(t *testing.T) {
 	m := *dryer(t)
 	m.Moves = append([]machine.Move{}, m.Moves...)
-	m.Move("prove-dead").Proof = "in-hand"
+	m.Move("prove-dead").Proof = machine.Values{"in-hand"}
 	m.Move("top-off").MeasureFirst = "mains"
 	p := demo.NewPlayer(&m, ladder.Job{ID: "j-1"}, "jonna", "tab-1", nine, 1)
 	require.NoError(t, p.Record("visit.began", record.VisitBegan{}))

@@ -140,6 +140,15 @@ func (v *viewing) itemName(id string) string {
 	return id
 }
 
+// takenBackSay names what somebody took back of another's.
+func (v *viewing) takenBackSay(f *record.Fact) string {
+	o := v.Withdrawn(f.Of.(*record.Withdrawn).Event)
+	if o == nil {
+		return "A record"
+	}
+	return fmt.Sprintf("%s, recorded by %s", upper(v.saidShort(o)), v.fullName(o.By))
+}
+
 // saidShort names a fact in a few words, for Undo.
 func (v *viewing) saidShort(f *record.Fact) string {
 	switch b := f.Of.(type) {

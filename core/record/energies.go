@@ -130,7 +130,7 @@ func (g *folder) measured(mv *machine.Move, p *Proof, f *Fact) {
 	}
 	j := g.Judge(measuring(id), id, p, f.When())
 	g.meter(p)
-	if !j.Off || g.takenBack(f) {
+	if !j.Off || g.revoked(f) {
 		g.Said[mv.ID] = j.Why
 		g.unsafe(mv.ID, id, f)
 		return
@@ -148,7 +148,7 @@ func (g *folder) proof(mv *machine.Move, id string, p *Proof, f *Fact) bool {
 	j := g.Judge(mv, id, p, f.When())
 	g.meter(p)
 	switch {
-	case j.Off && g.takenBack(f):
+	case j.Off && g.revoked(f):
 		j.Off, j.Why = false, "Somebody took this proof back. Treat as live, and prove it again."
 	case j.Off && g.restoredMeanwhile(id, f):
 		j.Off, j.Why = false, "Somebody restored it meanwhile. Treat as live, and prove it again."
@@ -168,7 +168,7 @@ func (g *folder) proof(mv *machine.Move, id string, p *Proof, f *Fact) bool {
 	return true
 }
 
-func (g *folder) takenBack(f *Fact) bool { return len(g.void[f.ID]) > 0 }
+func (g *folder) revoked(f *Fact) bool { return len(g.void[f.ID]) > 0 }
 
 // restoredMeanwhile tells whether another device restored an energy and
 // neither fact had seen the other.
@@ -241,7 +241,7 @@ func (g *folder) setsLive(on string, energies []string, proofs map[string]*Proof
 			}
 			j := g.Judge(mv, id, p, f.When())
 			g.meter(p)
-			if j.Off && !g.takenBack(f) {
+			if j.Off && !g.revoked(f) {
 				if old != nil && old.Stands {
 					g.Proofs[id] = &Proven{Fact: f, Proof: p, Move: old.Move, How: p.How(), Highest: j.Highest, Note: j.Note, Stands: true}
 				}

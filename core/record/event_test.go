@@ -26,7 +26,7 @@ func TestReadRefusesWhatIsMalformed(t *testing.T) {
 		{"rung.out", `{"move": 7}`, "move cannot be number"},
 		{"rung.out", `{`, "cannot be read"},
 		{"rung.out", `{"move": "` + strings.Repeat("x", 100) + `"}`, "longer than"},
-		{"rung.out", `{"move": "dead", "proof": {"by": "nose"}}`, `proof.by is "nose"`},
+		{"rung.out", `{"move": "dead", "proof": {"by": "nose"}}`, `proof.way is "nose"`},
 		{"rung.half", `{"move": "top-off", "side": "in"}`, "one of out, back"},
 		{"lot.counted", `{"lot": "top-off/1", "side": "back", "count": -1}`, "from 0 to 1000, not -1"},
 		{"lot.settled", `{"lot": "top-off/1", "as": "eaten", "count": 1}`, "one of lost"},
@@ -90,8 +90,8 @@ func TestReadKeepsANewerKind(t *testing.T) {
 	assert.Nil(t, f.Of)
 }
 
-// The stamp corrects a wrong clock, and never puts a fact after its receipt or
-// before what it had seen.
+// The stamp corrects a wrong clock, never puts a fact after its receipt, and
+// always after what it had seen.
 func TestStamp(t *testing.T) {
 	received := nine.Add(10 * time.Minute)
 	sent := Sent{Run: "r-1", Since: 700, Wall: nine.Add(2 * time.Hour), Received: received} // two hours wrong
@@ -104,7 +104,8 @@ func TestStamp(t *testing.T) {
 	future := same
 	future.Since = 9999
 	assert.Equal(t, received, Stamp(&future, sent, time.Time{}), "never later than the receipt")
-	assert.Equal(t, received.Add(-time.Second), Stamp(&older, sent, received.Add(-time.Second)), "never before what it had seen")
+	assert.Equal(t, received.Add(-time.Second+time.Microsecond), Stamp(&older, sent, received.Add(-time.Second)), "always after what it had seen")
+	assert.Equal(t, received.Add(5*time.Second+time.Microsecond), Stamp(&future, sent, received.Add(5*time.Second)), "even where that passes the receipt")
 }
 
 func TestOrder(t *testing.T) {
@@ -113,14 +114,14 @@ func TestOrder(t *testing.T) {
 		return Fact{Event: Event{ID: id, Device: device, N: n, Num: num, T: t}}
 	}
 	got := Order([]Fact{
-		make("e", "b", 1, 0, nil), make("d", "a", 2, 0, nil), make("b", "a", 1, 3, at(1)), make("a", "b", 9, 4, at(0)), make("c", "c", 1, 5, at(1)),
-		make("b", "a", 1, 3, at(1)), make("f", "a", 1, 0, nil), make("f", "a", 1, 6, at(9)),
+		make("e", "b", 1, 0, nil), make("d", "a", 2, 0, nil), make("b", "a", 1, 8, at(1)), make("a", "b", 9, 4, at(0)), make("c", "c", 1, 5, at(1)),
+		make("g", "a", 2, 3, at(1)), make("b", "a", 1, 8, at(1)), make("f", "a", 1, 0, nil), make("f", "a", 1, 6, at(9)),
 	})
 	var ids []string
 	for _, f := range got {
 		ids = append(ids, f.ID)
 	}
-	assert.Equal(t, "a b c f d e", strings.Join(ids, " "), "stamp, number; then by device, in its own order; each once; a stamp that came back counts")
+	assert.Equal(t, "a b g c f d e", strings.Join(ids, " "), "by stamp, device and the device's own order, never by arrival; each once; a stamp that came back counts")
 }
 
 func TestEveryKindReadsItsOwnExample(t *testing.T) {
@@ -136,7 +137,7 @@ func TestEveryKindReadsItsOwnExample(t *testing.T) {
 		"note": `{"text":"x","on":"front-off"}`, "inspected": `{"snag":"s","finding":"f"}`, "snag.explained": `{"snag":"s","reason":"r"}`, "stopped": `{"why":"gas smell"}`,
 		"stop.lifted": `{"by what":"aired"}`, "left": `{"tag":"7"}`, "took-over": `{"from":"ilse"}`, "paused": `{}`, "resumed": `{}`,
 		"rung.own":  `{"id":"own-1","title":"Hidden screw behind the filter","face":"front","needs":{"filter":"away"},"before":["front-off"],"lots":[{"drive":"hex","size":"1/4 in","count":1}],"wires":[],"minutes":{"out":1,"back":1}}`,
-		"wire.said": `{"wire":"timer/C","colour":"red","stripe":"white","tag":3,"route":"behind the brace"}`, "lead.moved": `{"from":"old-timer/3","to":"new-timer/5","proof":"one for one"}`,
+		"left-over": `{"drive":"hex","size":"1/4 in","count":1,"where":"tray C"}`, "wire.said": `{"wire":"timer/C","colour":"red","stripe":"white","tag":3,"route":"behind the brace"}`, "lead.moved": `{"from":"old-timer/3","to":"new-timer/5","proof":"one for one"}`,
 		"recorded": `{"record":"belt-slack-front/belt-mark","value":"14 1/2 in"}`, "temporary.in": `{"temporary":"lint-rag"}`, "temporary.out": `{"name":"cord on the lid"}`,
 		"belonging": `{"what":"coins, 2.30","where":"base","to":"customer"}`, "reading.taken": `{"test":"element-ohms","value":"11.4 ohm","meter":"m-4","leads":"0.2 ohm","ambient":"19 C","supply":null,"fitted":false}`,
 		"test.result": `{"test":"drum-by-hand","outcome":"no-drag","evidence":"seen"}`, "cause.answered": `{"fault":"cutoff-open","cause":"air-path","answer":"blocked at the wall"}`,

@@ -70,8 +70,9 @@ type State struct {
 	At        *plan.Place
 	Returning bool
 
-	company Company
-	meters  map[string]energy.Rating // what was read off meters on this job
+	company   Company
+	takenBack map[string]*Fact
+	meters    map[string]energy.Rating // what was read off meters on this job
 }
 
 // Goal is one thing the job wants, open until a fact closes it.
@@ -167,7 +168,7 @@ func (k *Folds) Fold(m *machine.Map, facts []Fact) *State {
 		Finals: map[string]*Fact{}, Pieces: map[string]*Fact{}, Said: map[string]string{}, Gone: map[string]bool{},
 		Found: map[string]machine.Level{}, Records: map[string]*Fact{}, Readings: map[string]*Fact{}, Results: map[string]*Fact{}, Causes: map[string]*Fact{}, Wires: map[string][]*Fact{},
 		OldParts: map[string]*Fact{}, OwnRungs: map[string]*Fact{}, Compared: map[string]*Fact{}, SetLive: map[string]*Fact{}, Early: map[string]bool{},
-		company: k.Company, meters: map[string]energy.Rating{},
+		company: k.Company, takenBack: map[string]*Fact{}, meters: map[string]energy.Rating{},
 	}
 	var touched []string
 	var own []*RungOwn
@@ -851,6 +852,7 @@ func (g *folder) withdrawal(b *Withdrawn, f *Fact) {
 		return
 	}
 	g.TakenBack = append(g.TakenBack, f)
+	g.takenBack[b.Event] = target
 }
 
 // contradictions raises the answers against what was done: a rung that was made,
@@ -1005,6 +1007,9 @@ func (g *folder) temporary(id, name string, f *Fact, in bool) {
 		open.Out = f
 	}
 }
+
+// Withdrawn is a fact that was taken back, nil where nobody knows it.
+func (s *State) Withdrawn(id string) *Fact { return s.takenBack[id] }
 
 // Temp is the last that was said of a temporary, or nil.
 func (s *State) Temp(id string) *Temp {

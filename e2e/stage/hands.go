@@ -92,29 +92,25 @@ func (h Hands) Type(id, text string) {
 	h.Page.MustElement("#proof-" + id).MustSelectAllText().MustInput(text)
 }
 
-// Prove types the readings of something that is off: dead wires, a gauge that
-// falls to nothing, a thing that is cool.
+// Prove writes down what a proof asks for, where all is as it should be: dead
+// wires, a flame that died, a cock that holds.
 func (h Hands) Prove() {
-	var ids []string
+	h.Page.MustEval(`() => [...document.querySelectorAll("main fieldset")].filter(f => !f.innerText.startsWith("How is it proven?")).forEach(f => f.querySelector("button").click())`)
+	dc := h.Page.MustHas("#proof-source")
 	for _, field := range h.Page.MustElements(`main input[id^="proof-"]`) {
-		ids = append(ids, strings.TrimPrefix(*field.MustAttribute("id"), "proof-"))
-	}
-	unit := h.Page.MustEval(`() => document.querySelector("#proof-before").parentElement.innerText.trim()`).Str()
-	for _, id := range ids {
-		value, known := map[string]map[string]string{
-			"V":    {"before": "230", "after": "231"},
-			"mbar": {"before": "2100", "after": "0"},
-			"°C":   {"before": "31", "after": "31"},
-		}[unit][id]
+		id := strings.TrimPrefix(*field.MustAttribute("id"), "proof-")
+		value, known := map[string]string{"meter": "4", "category": "", "source": "", "rated": "5000", "before": "230", "after": "231", "standing": "21", "rise": "0.1", "held": "a strap", "hottest-part-air": "24", "joint-air": "0"}[id]
 		switch {
-		case id == "meter":
-			value = "4"
-		case id == "rated":
-			value = "5000"
+		case dc && id == "before":
+			value = "9.1"
+		case dc && id == "after":
+			value = "9.0"
 		case !known:
-			value = map[string]string{"V": "0.3", "mbar": "0.2", "°C": "24"}[unit]
+			value = "0.3"
 		}
-		h.Type(id, value)
+		if value != "" {
+			h.Type(id, value)
+		}
 	}
 }
 
@@ -137,7 +133,7 @@ func (h Hands) Ready() {
 			const instead = [...document.querySelectorAll("main button")].find(b => b.textContent === "Written down instead");
 			if (instead) return instead.textContent;
 			const ticks = [...document.querySelectorAll('main button[aria-pressed="false"]')];
-			const tick = ticks.find(b => !b.disabled && (!document.body.innerText.includes("At the bench.") || /the same as the old|carried over/.test(b.textContent)));
+			const tick = ticks.find(b => !b.disabled && (!document.body.innerText.includes("At the bench.") || /of the new one: |carried over/.test(b.textContent)));
 			return tick ? tick.getAttribute("aria-label") ?? tick.textContent : "";
 		}`).Str()
 		if done == "" {

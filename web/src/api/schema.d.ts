@@ -158,6 +158,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/jobs/{job}/prove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a proof that is being typed lacks and shows, as devices judge it themselves; nothing is kept */
+        post: operations["prove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/jobs/{job}/try": {
         parameters: {
             query?: never;
@@ -516,6 +533,7 @@ export interface components {
             goal?: string;
             kind: string;
             move?: string;
+            photo: string;
             say?: string;
             side?: string;
             task?: components["schemas"]["Side"];
@@ -559,6 +577,12 @@ export interface components {
             /** Format: double */
             width: number;
         };
+        Driver: {
+            drive: string;
+            name: string;
+            size: string;
+            turns: boolean;
+        };
         Earlier: {
             say: string;
             when: string;
@@ -573,6 +597,7 @@ export interface components {
             level: string;
             meter: string;
             name: string;
+            note: string;
             reading: string;
             say: string;
             warn: boolean;
@@ -629,6 +654,8 @@ export interface components {
             n: number;
             /** Format: int64 */
             num?: number;
+            /** Format: date-time */
+            received?: string;
             run: string;
             /** Format: int64 */
             seen: number;
@@ -745,6 +772,13 @@ export interface components {
             title: string;
             trays: components["schemas"]["Row"][];
         };
+        Held: {
+            /** Format: date-time */
+            from?: string;
+            ticket: string;
+            /** Format: date-time */
+            until?: string;
+        };
         Job: {
             closed?: {
                 [key: string]: number;
@@ -761,6 +795,7 @@ export interface components {
             place?: string;
             /** Format: double */
             rate?: number;
+            rates?: components["schemas"]["Price"][];
             title?: string;
             /** Format: int64 */
             trays?: number;
@@ -840,7 +875,7 @@ export interface components {
         };
         Lists: {
             items: components["schemas"]["Named"][];
-            kinds: components["schemas"]["Named"][];
+            kinds: components["schemas"]["Driver"][];
             moves: components["schemas"]["Named"][];
             parts: components["schemas"]["Named"][];
             people: components["schemas"]["Named"][];
@@ -897,7 +932,13 @@ export interface components {
             accuracy: {
                 [key: string]: string;
             };
+            category?: string;
+            /** Format: date-time */
+            from?: string;
             name: string;
+            /** Format: date-time */
+            until?: string;
+            was?: components["schemas"]["Meter"][];
         };
         MeterAsk: {
             between: string[];
@@ -950,7 +991,9 @@ export interface components {
             people: components["schemas"]["Me"][];
         };
         Person: {
+            held?: components["schemas"]["Held"][];
             name: string;
+            role?: string;
             tickets?: string[];
         };
         Pin: {
@@ -1010,15 +1053,34 @@ export interface components {
             warn: string[];
             wires: components["schemas"]["Wire"][];
         };
+        Price: {
+            /** Format: date-time */
+            from?: string;
+            /** Format: double */
+            rate: number;
+            /** Format: date-time */
+            until?: string;
+        };
+        ProofAnswer: {
+            say: string;
+            value: string;
+        };
         ProofAsk: {
-            after: string;
-            before: string;
-            by: string;
             energy: string;
-            move: string;
+            name: string;
             note: string;
-            points: string[][];
-            rated: string;
+            on: string;
+            steps: components["schemas"]["ProofStep"][];
+            way: string;
+            ways: components["schemas"]["WayOf"][];
+        };
+        ProofStep: {
+            answers: components["schemas"]["ProofAnswer"][];
+            do: string;
+            key: string;
+            label: string;
+            may: boolean;
+            note: string;
             unit: string;
         };
         Proposal: {
@@ -1037,6 +1099,20 @@ export interface components {
             task: components["schemas"]["Side"];
             test: string;
             title: string;
+            why: string;
+        };
+        ProveInBody: {
+            /** @description What is typed of it, by the keys of its steps */
+            draft: {
+                [key: string]: string;
+            };
+            /** @description The move or check that the proof is of */
+            on: string;
+        };
+        Proving: {
+            done: components["schemas"]["Touch"];
+            off: boolean;
+            proof: components["schemas"]["ProofAsk"];
             why: string;
         };
         Reason: {
@@ -1153,6 +1229,7 @@ export interface components {
         };
         Snag: {
             do: string;
+            event: string;
             explain: boolean;
             explained: components["schemas"]["Reason"];
             grade: string;
@@ -1209,6 +1286,8 @@ export interface components {
             value: string;
         };
         TicketStop: {
+            /** Format: int64 */
+            more: number;
             name: string;
             /** Format: int64 */
             rung: number;
@@ -1238,6 +1317,7 @@ export interface components {
         };
         Tried: {
             bring: string[];
+            leads: string[];
             more: components["schemas"]["Band"];
             rungs: string[];
             says: string;
@@ -1284,6 +1364,7 @@ export interface components {
             snags: components["schemas"]["Snag"][];
             standing: string;
             stops: components["schemas"]["Choice"][];
+            taken_back: components["schemas"]["Remark"][];
             temporaries: string[];
             title: string;
             trays: components["schemas"]["Tray"][];
@@ -1321,6 +1402,10 @@ export interface components {
             rungs: number;
             says: string;
             title: string;
+        };
+        WayOf: {
+            name: string;
+            way: string;
         };
         Wire: {
             also: string;
@@ -1672,6 +1757,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    prove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProveInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proving"];
                 };
             };
             /** @description Error */

@@ -23,8 +23,6 @@ const Row = styled.div`
   }
 `;
 
-const usual = ["hex 1/4 in", "hex 5/16 in", "hex 7 mm", "hex 8 mm", "phillips 2", "torx T20", "torx-pin T20"];
-
 interface AtTheKneeProps {
   view: View;
   record: (makes: Make[]) => Promise<boolean>;
@@ -37,9 +35,7 @@ export function AtTheKnee({ view, record, onClose }: AtTheKneeProps) {
   const { me } = useSession();
   const [trays, setTrays] = useState(Math.max(6, view.trays.length));
   const [drivers, setDrivers] = useState<string[]>([]);
-  const all = [...new Set([...(lists?.kinds.map((k) => k.name) ?? []), ...usual])].filter((d) =>
-    / |slotted/.test(d),
-  );
+  const all = lists?.kinds.filter((k) => k.turns).map((k) => k.name) ?? [];
   return (
     <Dialogue title="At the knee" open onClose={onClose}>
       <p>Who helps?</p>

@@ -2,16 +2,20 @@ import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import { Button } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { withdrawing, type Lot, type Make, type Side, type View } from "../api/client";
+import { withdrawing, type Lot, type Make, type ProofStep, type Side, type View } from "../api/client";
+import { useDraft } from "../offline/useDraft";
 import type { JobHere } from "../offline/useJob";
+import { useProving } from "../offline/useProving";
 import { Action, Done, useOnce } from "../parts/Buttons";
 import { Lower } from "../parts/Frame";
 import { useHold } from "../parts/Hold";
 import { Complaint } from "../parts/Sheets";
 import { clock, Line } from "../parts/text";
 import { phone } from "../parts/theme";
+import { typedIn } from "../parts/typedIn";
 import { Cabinet } from "../ladder/Cabinet";
 import { nouns } from "../ladder/Counter";
+import { Answers, fieldOf } from "../ladder/ProofSteps";
 import { stepOf } from "../ladder/step";
 import { Strip } from "../ladder/Strip";
 
@@ -73,6 +77,42 @@ const Bite = styled.p`
   font-size: 30px;
   font-weight: 700;
   line-height: 1.2;
+`;
+
+/** What is written down at a line, as large as the line. */
+const Typed = styled.div`
+  margin-top: 18px;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 12px 20px;
+  font-size: 30px;
+  ${typedIn}
+  input {
+    width: 260px;
+    min-height: 84px;
+    font: 600 44px/1 ${(p) => p.theme.mono};
+    text-align: right;
+  }
+  fieldset {
+    flex: 1;
+    display: grid;
+    gap: 12px;
+    border: 0;
+    padding: 0;
+  }
+  legend {
+    position: absolute;
+    clip-path: inset(50%);
+  }
+  button {
+    min-height: 92px;
+    font-size: 34px;
+  }
+  button[aria-pressed="true"] {
+    background: ${(p) => p.theme.strong};
+    color: ${(p) => p.theme.doneText};
+  }
 `;
 
 const Card = styled.div`
@@ -148,12 +188,16 @@ const toCount = (side?: Side): Lot | undefined => side?.lots.find((l) => l.must_
 interface Step {
   say: string;
   make?: Make;
+  /** What is written down here. */
+  proof?: ProofStep;
 }
 
 /** The lines of a rung, then each lead and confirmation that is still open: one touch each. */
-function stepsOf(side?: Side): Step[] {
+function stepsOf(side: Side | undefined, proof: ProofStep[]): Step[] {
   if (!side) return [];
-  const steps: Step[] = side.do.map((say) => ({ say }));
+  // The steps of a proof say all that its instructions say, each with what is written down.
+  const steps: Step[] =
+    proof.length > 0 ? proof.map((p) => ({ say: p.do, proof: p })) : side.do.map((say) => ({ say }));
   for (const plug of side.plugs) {
     for (const w of plug.wires) {
       const tag = w.tag ? `, tag ${w.tag}` : "";
@@ -177,8 +221,11 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
   const { side, which, key } = stepOf(view);
   const [at, setAt] = useState({ key, line: 0 });
   const asked = at.key === key ? at.line : 0;
-  const steps = stepsOf(side);
-  const line = Math.min(asked, Math.max(0, steps.length - 1));
+  const [draft, setDraft, clearDraft] = useDraft(view.job, key);
+  const { proving, ask } = useProving(view, side?.proof?.on, draft);
+  const steps = stepsOf(side, side?.proof ? (proving?.proof ?? side.proof).steps : []);
+  // What was ticked leaves the list: past its end nothing is left but Done.
+  const line = Math.min(asked, steps.length);
   const now = steps[line];
   useAwake();
   useEffect(() => {
@@ -186,24 +233,33 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
   }, [key, line, view.undo?.events]);
 
   const record = (makes: Make[]) => void job.record([...view.arrive, ...makes]);
-  const touch = side?.done ?? undefined;
-  // What needs typing, a choice or a look is done on the ladder's own screen.
-  const there = !touch || !!side?.value || side?.proof?.by === "meter" || view.current.kind === "work";
+  const touch = (side?.proof && proving?.done) || (side?.done ?? undefined);
+  // What needs a choice or a look is done on the ladder's own screen.
+  const there = !touch || !!side?.value || view.current.kind === "work";
   const open = touch?.open ?? [];
+  const finish = async () => {
+    const judged = (side?.proof && (await ask())?.done) || touch;
+    if (!judged) return;
+    const makes = judged.open.length > 0 ? judged.half : judged.makes;
+    if (makes.length > 0 && (await job.record([...view.arrive, ...makes])) && judged.open.length === 0)
+      clearDraft();
+  };
   const last = line >= steps.length - 1;
   const lot = toCount(side);
   const next = useOnce(() => {
     if (now?.make) record([now.make]);
     else if (!last) setAt({ key, line: line + 1 });
     else if (there) void go(`/jobs/${view.job}`);
-    else if (open.length > 0) record(touch?.half ?? []);
-    else record(touch?.makes ?? []);
+    else void finish();
   });
+  const failed = useOnce(() => side?.failed && record(side.failed.makes));
   const back = () => setAt({ key, line: Math.max(0, line - 1) });
   const undo = useOnce(() => view.undo && record(withdrawing(view.undo.events)));
   const say = () => speak([side?.title, ...(side?.hazards ?? []), now?.say].filter(Boolean).join(". "));
   const onKey = (event: KeyboardEvent) => {
-    const act = { " ": next, PageDown: next, ArrowUp: back, PageUp: back, z: undo, r: say }[event.key];
+    const act = { " ": next, PageDown: next, ArrowUp: back, PageUp: back, z: undo, r: say, f: failed }[
+      event.key
+    ];
     if (!act || event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
     if (/^[a-z]$/.test(event.key) && !letters) return;
     event.preventDefault();
@@ -217,7 +273,7 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
         <b>{side?.stand ?? view.headline}</b>
         {steps.length > 0 && (
           <span>
-            line {line + 1} of {steps.length}
+            line {Math.min(line + 1, steps.length)} of {steps.length}
           </span>
         )}
         {worst && (
@@ -242,6 +298,38 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
               <Line text={now.say} />
             </Big>
           )}
+          {now?.proof && (
+            <Typed>
+              {now.proof.answers.length > 0 ? (
+                <Answers
+                  step={now.proof}
+                  value={draft[now.proof.key] ?? ""}
+                  onChange={(v) => setDraft({ ...draft, [now.proof?.key ?? ""]: v })}
+                />
+              ) : (
+                <>
+                  <label htmlFor={fieldOf(now.proof.key)}>
+                    {now.proof.label}
+                    {now.proof.note && `, ${now.proof.note}`}
+                  </label>
+                  <input
+                    key={now.proof.key}
+                    id={fieldOf(now.proof.key)}
+                    autoFocus
+                    autoComplete="off"
+                    maxLength={40}
+                    value={draft[now.proof.key] ?? ""}
+                    onChange={(e) => setDraft({ ...draft, [now.proof?.key ?? ""]: e.target.value })}
+                    onKeyDown={(e) => {
+                      if (e.key === "Enter" || e.key === "PageDown") next();
+                    }}
+                  />
+                  {now.proof.unit}
+                </>
+              )}
+            </Typed>
+          )}
+          {proving?.why && last && <Big>{proving.why}</Big>}
           {!side && <Big>{view.standing}</Big>}
           {last && !now?.make && open.length > 0 && <Big>Still to look at: {open.join(", ")}</Big>}
           {side && <Cabinet picture={side.picture} wide />}
@@ -264,6 +352,9 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
         {view.undo && <Action label="Undo" says={view.undo.say} letter="Z" onPress={undo} />}
         {canSpeak() && side && <Action label="Say it" says="reads aloud" letter="R" onPress={say} />}
         {line > 0 && <Action label="Back one" says={`line ${line}`} letter="↑" onPress={back} />}
+        {side?.failed && last && (
+          <Action label={side.failed.label} says={side.failed.says} letter="F" onPress={failed} />
+        )}
         <Action label="Ladder" says="the whole rung" onPress={() => void go(`/jobs/${view.job}`)} />
         <Done
           side={view.current.kind === "work" ? "even" : which}

@@ -4,7 +4,9 @@ import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { withdrawing, type Make, type Side, type View } from "../api/client";
 import { Bench } from "../bench/Bench";
+import { useDraft } from "../offline/useDraft";
 import type { JobHere } from "../offline/useJob";
+import { useProving } from "../offline/useProving";
 import { Action, Done, Plain, Strong, useOnce } from "../parts/Buttons";
 import { Lower } from "../parts/Frame";
 import { Complaint, Dialogue, Field } from "../parts/Sheets";
@@ -15,7 +17,6 @@ import { phone, upright } from "../parts/theme";
 import { LyingLadder } from "../today/LyingLadder";
 import { Ladder } from "./Ladder";
 import { NotAsShown } from "./NotAsShown";
-import { stillToMeasure, withProof, type ProofDraft } from "./proof";
 import { stillToRead, withReading } from "./ReadingFields";
 import { RungView } from "./RungView";
 import { stepOf } from "./step";
@@ -142,10 +143,9 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
   const [wrong, setWrong] = useState("");
   const hold = useHold();
   const [place, setPlace] = useState<PlaceName>("rung");
-  const [drafts, setDrafts] = useState<Record<string, ProofDraft>>({});
   const step = stepOf(view);
+  const [draft, setDraft, clearDraft] = useDraft(view.job, step.key);
   const looked = shown ? view.rungs.find((r) => r.id === shown && !r.current) : undefined;
-  const draft = drafts[step.key] ?? {};
 
   const record = async (makes: Make[]) => {
     setShown(undefined);
@@ -156,7 +156,7 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
     onFailed: setWrong,
     onTaken: (sha256) => {
       setWrong("");
-      return record([{ kind: "photo", body: { sha256, on: photoOn(view) } }]);
+      return record([{ kind: "photo", body: { sha256, on: view.current.photo } }]);
     },
   });
   const undo = useOnce(() => {
@@ -164,20 +164,23 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
   });
 
   const { side, which } = step;
-  const proof = side?.proof?.by === "meter" ? side.proof : undefined;
-  const touch = side?.done ?? undefined;
-  const open = [
-    ...(proof && touch ? stillToMeasure(proof, draft) : []),
-    ...(side?.value ? stillToRead(side, draft) : []),
-    ...(touch?.open ?? []),
-  ];
+  const { proving, ask } = useProving(view, side?.proof?.on, draft);
+  const touch = (side?.proof && proving?.done) || (side?.done ?? undefined);
+  const open = [...(side?.value ? stillToRead(side, draft) : []), ...(touch?.open ?? [])];
   const done = useOnce(() => {
     if (!touch) return;
-    if (open.length > 0) {
-      if (touch.half.length > 0) void record(touch.half);
-    } else if (proof) void record(touch.makes.map((m) => withProof(m, proof, draft)));
-    else if (side?.value) void record(touch.makes.map((m) => withReading(m, side, draft)));
-    else void record(touch.makes);
+    const send = async () => {
+      // What is recorded is what was typed last, judged by the core.
+      const judged = (side?.proof && (await ask())?.done) || touch;
+      const lacks = [...(side?.value ? stillToRead(side, draft) : []), ...judged.open];
+      if (lacks.length > 0) {
+        if (judged.half.length > 0) await record(judged.half);
+        return;
+      }
+      const makes = side?.value ? judged.makes.map((m) => withReading(m, side, draft)) : judged.makes;
+      if (await record(makes)) clearDraft();
+    };
+    void send();
   });
   const failed = useOnce(() => side?.failed && void record(side.failed.makes));
 
@@ -224,7 +227,9 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
         which={which}
         record={record}
         draft={draft}
-        onDraft={(d) => setDrafts({ ...drafts, [step.key]: d })}
+        onDraft={setDraft}
+        asks={proving?.proof}
+        shows={proving?.off ? "" : proving?.why}
         onKey={onKey}
         step={`${step.key} ${view.undo?.events[0] ?? ""}`}
       />
@@ -340,10 +345,6 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
 /** The steps at which something may be other than shown, or photographed. */
 const working = ["out", "back", "work", "test", "survey", "check", "own", "final"];
 
-/** What a photo taken now hangs on: the rung that is on, or the test. */
-const photoOn = (view: View) =>
-  view.current.move ?? view.current.goal?.replace(/^(test|replace|item):/, "").replace(/=.*$/, "") ?? "";
-
 interface OwnWorkProps {
   view: View;
   side: Side;
@@ -409,7 +410,7 @@ function Ended({ view, job }: { view: View; job: JobHere }) {
         {view.snags
           .filter((s) => s.kind === "barred")
           .map((s) => (
-            <Plain key={s.id} onPress={() => void job.record(withdrawing(s.id.split(":").slice(2, 3)))}>
+            <Plain key={s.id} onPress={() => void job.record(withdrawing([s.event]))}>
               It can be done after all: {s.say}
             </Plain>
           ))}

@@ -4,7 +4,7 @@ import { withdrawing, type Line, type Make } from "../api/client";
 import { Plain } from "../parts/Buttons";
 import { phone } from "../parts/theme";
 import { typedIn } from "../parts/typedIn";
-import { Tick } from "./Tick";
+import { Ticked } from "./Tick";
 import { withValue } from "./proof";
 
 const Row = styled.div<{ $state: "open" | "good" | "bad" }>`
@@ -121,18 +121,14 @@ export function LineView({ line, looking, record }: LineViewProps) {
     );
   }
   const tick = (
-    <Tick
-      $ticked={line.ticked}
-      aria-pressed={line.ticked}
+    <Ticked
+      ticked={line.ticked}
       isDisabled={looking}
-      onPress={() => void record(line.ticked ? withdrawing([line.event]) : [line.tick])}
+      act={() => record(line.ticked ? withdrawing([line.event]) : [line.tick])}
     >
-      <i aria-hidden="true">{line.ticked ? "✓" : ""}</i>
-      <span>
-        {line.say}
-        {line.said && <small>{line.said}</small>}
-      </span>
-    </Tick>
+      {line.say}
+      {line.said && <small>{line.said}</small>}
+    </Ticked>
   );
   if (line.kind === "old" && !line.ticked) {
     return (

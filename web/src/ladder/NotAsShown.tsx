@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Make, Side, View } from "../api/client";
+import type { Lot, Make, Side, View } from "../api/client";
 import { useLists } from "../offline/useTry";
 import { Plain, Strong } from "../parts/Buttons";
 import { Complaint, Dialogue, Field, Select } from "../parts/Sheets";
@@ -15,24 +15,6 @@ interface NotAsShownProps {
   onClose: () => void;
   record: (makes: Make[]) => Promise<boolean>;
 }
-
-const drivers = [
-  "hex 1/4 in",
-  "hex 5/16 in",
-  "hex 7 mm",
-  "hex 8 mm",
-  "hex 10 mm",
-  "phillips 1",
-  "phillips 2",
-  "pozidriv 2",
-  "torx T15",
-  "torx T20",
-  "torx-pin T20",
-  "slotted",
-  "square 2",
-  "clip",
-  "nut 7/16 in",
-];
 
 /** What differs from the map, or is not on it: each with the few touches that it takes. */
 export function NotAsShown({ view, side, open, first = "", onClose, record }: NotAsShownProps) {
@@ -73,33 +55,7 @@ export function NotAsShown({ view, side, open, first = "", onClose, record }: No
         </>
       )}
       {what === "own" && <Own view={view} record={record} onClose={close} />}
-      {what === "drive" &&
-        lots.map((l) => (
-          <Field key={l.lot}>
-            {l.kind}: it is
-            <Select
-              value=""
-              onChange={(e) => {
-                const [drive, ...size] = e.target.value.split(" ");
-                send({
-                  kind: "difference",
-                  body: {
-                    on: l.lot,
-                    says: l.driver || l.kind,
-                    is: e.target.value,
-                    drive,
-                    size: size.join(" "),
-                  },
-                });
-              }}
-            >
-              <option value="">choose</option>
-              {drivers.map((d) => (
-                <option key={d}>{d}</option>
-              ))}
-            </Select>
-          </Field>
-        ))}
+      {what === "drive" && <Drivers view={view} lots={lots} send={send} />}
       {what === "cannot" && (
         <Text
           label="Why can it not be done?"
@@ -130,6 +86,39 @@ export function NotAsShown({ view, side, open, first = "", onClose, record }: No
       {what === "inside" && <Inside view={view} send={send} />}
     </Dialogue>
   );
+}
+
+interface DriversProps {
+  view: View;
+  lots: Lot[];
+  send: (...makes: Make[]) => void;
+}
+
+/** Another driver than shown, lot by lot. */
+function Drivers({ view, lots, send }: DriversProps) {
+  const lists = useLists(view);
+  return lots.map((l) => (
+    <Field key={l.lot}>
+      {l.kind}: it is
+      <Select
+        value=""
+        onChange={(e) => {
+          const is = lists?.kinds.find((k) => k.name === e.target.value);
+          if (!is) return;
+          const { name, drive, size } = is;
+          send({
+            kind: "difference",
+            body: { on: l.lot, says: l.driver || l.kind, is: name, drive, size },
+          });
+        }}
+      >
+        <option value="">choose</option>
+        {lists?.kinds.map((k) => (
+          <option key={k.name}>{k.name}</option>
+        ))}
+      </Select>
+    </Field>
+  ));
 }
 
 /** A field and the touch that sends it. */
@@ -250,6 +239,9 @@ function Inside({ view, send }: { view: View; send: (...makes: Make[]) => void }
       </Strong>
       <Plain isDisabled={!name} onPress={() => send({ kind: "belonging", body: { what: name } })}>
         I found it inside: it is the customer’s
+      </Plain>
+      <Plain isDisabled={!name} onPress={() => send({ kind: "left-over", body: { count: 1, where: name } })}>
+        A fastener is left over there, and nobody knows its home
       </Plain>
       {view.inside.length > 0 && (
         <Complaint>Inside now: {view.inside.map((i) => i.what).join(", ")}</Complaint>

@@ -53,17 +53,6 @@ const sorts = {
 } as const;
 type Sort = keyof typeof sorts;
 
-const usual = [
-  "hex 1/4 in",
-  "hex 5/16 in",
-  "hex 7 mm",
-  "hex 8 mm",
-  "phillips 2",
-  "torx T20",
-  "torx-pin T20",
-  "slotted",
-  "square 2",
-];
 const faces = ["front", "top", "rear", "inside", "left", "right", "under"];
 
 interface OwnRungProps {
@@ -78,7 +67,7 @@ export function OwnRung({ view, lists, record, onClose }: OwnRungProps) {
   const [id] = useState(() => "own-" + crypto.randomUUID().slice(0, 8));
   const [sort, setSort] = useState<Sort>("screw");
   const [count, setCount] = useState(1);
-  const kinds = [...(lists?.kinds.map((k) => k.name) ?? []), ...usual];
+  const kinds = lists?.kinds ?? [];
   const [driver, setDriver] = useState<string>();
   const [title, setTitle] = useState("");
   const here = view.current.kind === "out" ? (view.current.move ?? "") : "";
@@ -93,9 +82,10 @@ export function OwnRung({ view, lists, record, onClose }: OwnRungProps) {
   const rung = view.rungs.find((r) => r.current);
   const at = face || "front";
   const blocks = before ?? here;
-  const chosen = driver ?? kinds[0] ?? "hex 1/4 in";
+  const chosen = kinds.find((k) => k.name === driver) ?? kinds[0];
   const asked = sorts[sort];
-  const [drive = "", ...size] = asked.drive === "hex" ? chosen.split(" ") : [asked.drive];
+  const { drive, size } =
+    asked.drive === "hex" ? (chosen ?? { drive: "hex", size: "" }) : { drive: asked.drive, size: "" };
   const wires = leads
     .split(",")
     .map((w, i) => ({ terminal: String(i + 1), colour: w.trim() }))
@@ -105,7 +95,7 @@ export function OwnRung({ view, lists, record, onClose }: OwnRungProps) {
     title: title.trim() || `${sort[0]?.toUpperCase()}${sort.slice(1)} that the map does not know`,
     face: at,
     before: blocks ? [blocks] : [],
-    lots: asked.drive && count > 0 ? [{ drive, size: size.join(" "), count }] : [],
+    lots: asked.drive && count > 0 ? [{ drive, size, count }] : [],
     wires: sort === "plug" ? wires : [],
     type: asked.type,
     keyed,
@@ -159,9 +149,13 @@ export function OwnRung({ view, lists, record, onClose }: OwnRungProps) {
               +
             </Step>
             {asked.drive === "hex" && (
-              <Select aria-label="Driver" value={chosen} onChange={(e) => setDriver(e.target.value)}>
-                {[...new Set(kinds)].map((k) => (
-                  <option key={k}>{k}</option>
+              <Select
+                aria-label="Driver"
+                value={chosen?.name ?? ""}
+                onChange={(e) => setDriver(e.target.value)}
+              >
+                {kinds.map((k) => (
+                  <option key={k.name}>{k.name}</option>
                 ))}
               </Select>
             )}
@@ -230,14 +224,29 @@ export function OwnRung({ view, lists, record, onClose }: OwnRungProps) {
       </small>
       {camera.input}
       <Plain onPress={camera.open}>{photo ? "Photo taken" : camera.busy ? "Keeping …" : "Photo first"}</Plain>
-      <Strong
-        onPress={() =>
-          // The tray that was said on the button is the tray of the record.
-          send(out(tried?.trays ?? []))
-        }
-      >
-        It is out{tried?.trays.length ? `: ${tried.trays.map((g) => g.say).join(", ")}` : ""}
-      </Strong>
+      {tried && tried.leads.length > 0 ? (
+        <Strong
+          onPress={() =>
+            // Its leads look alike: the card with the tags stands before it is out.
+            send([
+              { kind: "rung.own", body },
+              { kind: "goal.added", body: { goal: `item:${id}=away` } },
+            ])
+          }
+        >
+          First its leads: {tried.leads[0]}
+          {tried.leads.length > 1 ? `, and ${tried.leads.length - 1} more` : ""}
+        </Strong>
+      ) : (
+        <Strong
+          onPress={() =>
+            // The tray that was said on the button is the tray of the record.
+            send(out(tried?.trays ?? []))
+          }
+        >
+          It is out{tried?.trays.length ? `: ${tried.trays.map((g) => g.say).join(", ")}` : ""}
+        </Strong>
+      )}
       <Plain
         onPress={() =>
           send([

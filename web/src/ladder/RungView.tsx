@@ -1,6 +1,7 @@
 import { useEffect, useRef, type KeyboardEvent } from "react";
 import styled from "styled-components";
-import { withdrawing, type Kept, type Lot, type Make, type Side } from "../api/client";
+import { withdrawing, type Kept, type Lot, type Make, type ProofAsk, type Side } from "../api/client";
+import type { Draft } from "../offline/useDraft";
 import { Complaint } from "../parts/Sheets";
 import { CautionMark } from "../parts/Marks";
 import { Photos } from "../photos/Photos";
@@ -11,8 +12,8 @@ import { Cabinet } from "./Cabinet";
 import { Astray, Counter, nouns, Step } from "./Counter";
 import { LineView } from "./LineView";
 import { ReadingFields } from "./ReadingFields";
-import type { ProofDraft } from "./proof";
-import { Tick } from "./Tick";
+import { ProofSteps } from "./ProofSteps";
+import { Ticked } from "./Tick";
 import { WireCard } from "./WireCard";
 import { Plain, Strong } from "../parts/Buttons";
 
@@ -175,45 +176,6 @@ const Stack = styled.div`
   gap: 8px;
 `;
 
-const Proof = styled.div`
-  display: grid;
-  grid-template-columns: 148px 138px;
-  gap: 5px 12px;
-  align-items: center;
-  label {
-    font-size: 17px;
-    line-height: 1.15;
-    font-weight: 600;
-    small {
-      display: block;
-      font-size: ${(p) => p.theme.small};
-      font-weight: 400;
-      color: ${(p) => p.theme.inkQuiet};
-    }
-  }
-  span {
-    display: flex;
-    align-items: center;
-    gap: 8px;
-    font-size: 20px;
-  }
-  input {
-    width: 100%;
-    min-height: 56px;
-    min-width: 0;
-    padding: 4px 10px;
-    border: 2px solid ${(p) => p.theme.ruleStrong};
-    background: ${(p) => p.theme.field};
-    color: ${(p) => p.theme.ink};
-    font: 600 24px/1 ${(p) => p.theme.mono};
-    text-align: right;
-  }
-  input:focus {
-    border-color: ${(p) => p.theme.ink};
-    outline: 2px solid ${(p) => p.theme.ink};
-  }
-`;
-
 export interface RungViewProps {
   side: Side;
   which: "out" | "back";
@@ -222,8 +184,12 @@ export interface RungViewProps {
   /** Only looked at, not the step that is on. */
   looking?: boolean;
   record: (makes: Make[]) => Promise<boolean>;
-  draft: ProofDraft;
-  onDraft: (draft: ProofDraft) => void;
+  draft: Draft;
+  onDraft: (draft: Draft) => void;
+  /** What the proof asks for as far as it is typed. */
+  asks?: ProofAsk;
+  /** What the proof shows so far. */
+  shows?: string;
   onKey?: (event: KeyboardEvent) => void;
   /** Changes with each record, so that the heading takes the focus again. */
   step: string;
@@ -238,6 +204,8 @@ export function RungView({
   record,
   draft,
   onDraft,
+  asks,
+  shows,
   onKey,
   step,
 }: RungViewProps) {
@@ -246,7 +214,7 @@ export function RungView({
     if (!looking) heading.current?.focus({ preventScroll: true });
   }, [step, looking]);
 
-  const proof = side.proof?.by === "meter" && !looking ? side.proof : undefined;
+  const proof = side.proof && !looking ? (asks ?? side.proof) : undefined;
   const facts: [string, string, Lot?][] = [];
   const tools = [...side.tools, ...side.ppe.map(wear)];
   if (tools.length) facts.push(["Tools", tools.join(", ")]);
@@ -284,6 +252,7 @@ export function RungView({
       </Title>
       {side.ticket && <Complaint role="alert">{side.ticket}</Complaint>}
       {side.said && <Complaint role="alert">{side.said}</Complaint>}
+      {shows && <Complaint role="status">{shows}</Complaint>}
       {side.hazards.length > 0 && (
         <Hazard role="note">
           <CautionMark />
@@ -323,25 +292,17 @@ export function RungView({
         </Stack>
         {proof && (
           <Aside $proof>
-            <ProofFields proof={proof} draft={draft} onDraft={onDraft} />
+            <ProofSteps proof={proof} draft={draft} onDraft={onDraft} />
           </Aside>
         )}
       </Two>
       {side.choices.length > 0 && (
         <Stack>
           {side.choices.map((c) => (
-            <Tick
-              key={c.label}
-              $ticked={c.done}
-              aria-pressed={c.done}
-              onPress={() => !c.done && void record(c.makes)}
-            >
-              <i aria-hidden="true">{c.done ? "✓" : ""}</i>
-              <span>
-                {c.label}
-                <small>{c.says}</small>
-              </span>
-            </Tick>
+            <Ticked key={c.label} ticked={c.done} act={() => (c.done ? undefined : record(c.makes))}>
+              {c.label}
+              <small>{c.says}</small>
+            </Ticked>
           ))}
         </Stack>
       )}
@@ -461,73 +422,3 @@ const wear = (word: string) =>
     kneepads: "kneepads",
     "insulated-gloves": "insulated gloves",
   })[word] ?? word;
-
-interface ProofFieldsProps {
-  proof: NonNullable<Side["proof"]>;
-  draft: ProofDraft;
-  onDraft: (draft: ProofDraft) => void;
-}
-
-function ProofFields({ proof, draft, onDraft }: ProofFieldsProps) {
-  const rows = [
-    ...(proof.rated ? [{ key: "rated", label: "Rated for", small: proof.rated }] : []),
-    { key: "before", label: "Before", small: proof.before },
-    ...proof.points.map((p) => ({ key: p.join("-"), label: `${p[0]} to ${p[1]}`, small: "" })),
-    { key: "after", label: "After", small: proof.after },
-  ];
-  return (
-    <Proof>
-      {proof.note && <p style={{ gridColumn: "1 / -1", fontSize: 17, lineHeight: 1.25 }}>{proof.note}</p>}
-      <label htmlFor="proof-meter">
-        Meter <small>the number on its label</small>
-      </label>
-      <input
-        id="proof-meter"
-        value={draft["meter"] ?? ""}
-        maxLength={20}
-        onChange={(e) => onDraft({ ...draft, meter: e.target.value })}
-      />
-      {rows.map((r) => (
-        <ProofRow
-          key={r.key}
-          id={r.key.replace(/\W+/g, "-")}
-          label={r.label}
-          small={r.small}
-          unit={proof.unit}
-          value={draft[r.key] ?? ""}
-          onChange={(v) => onDraft({ ...draft, [r.key]: v })}
-        />
-      ))}
-    </Proof>
-  );
-}
-
-interface ProofRowProps {
-  id: string;
-  label: string;
-  small: string;
-  unit: string;
-  value: string;
-  onChange: (value: string) => void;
-}
-
-function ProofRow({ id, label, small, unit, value, onChange }: ProofRowProps) {
-  return (
-    <>
-      <label htmlFor={`proof-${id}`}>
-        {label}
-        {small && <small>{small}</small>}
-      </label>
-      <span>
-        <input
-          id={`proof-${id}`}
-          inputMode="decimal"
-          maxLength={12}
-          value={value}
-          onChange={(e) => onChange(e.target.value)}
-        />{" "}
-        {unit}
-      </span>
-    </>
-  );
-}

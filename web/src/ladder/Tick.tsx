@@ -1,5 +1,7 @@
+import { useRef, useState, type ReactNode } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
+import { slip } from "../parts/Buttons";
 
 /** One thing that is so or not yet so: a square to tick and its words. */
 export const Tick = styled(Button)<{ $ticked: boolean }>`
@@ -37,3 +39,40 @@ export const Tick = styled(Button)<{ $ticked: boolean }>`
     color: ${(p) => p.theme.inkQuiet};
   }
 `;
+
+/**
+ * A tick that shows at once, and lets no second touch through right after the first: a slip of a wet
+ * glove, or a slow device touched again.
+ */
+export function useTick(ticked: boolean, act: () => Promise<unknown> | undefined): [boolean, () => void] {
+  const [pending, setPending] = useState(false);
+  const last = useRef(-slip);
+  const press = () => {
+    const now = performance.now();
+    if (pending || now - last.current < slip) return;
+    const doing = act();
+    if (!doing) return;
+    last.current = now;
+    setPending(true);
+    void doing.finally(() => setPending(false));
+  };
+  return [pending ? !ticked : ticked, press];
+}
+
+interface TickedProps {
+  ticked: boolean;
+  isDisabled?: boolean;
+  act: () => Promise<unknown> | undefined;
+  children: ReactNode;
+}
+
+/** One thing to tick, guarded. */
+export function Ticked({ ticked, isDisabled, act, children }: TickedProps) {
+  const [shown, press] = useTick(ticked, act);
+  return (
+    <Tick $ticked={shown} aria-pressed={shown} isDisabled={isDisabled} onPress={press}>
+      <i aria-hidden="true">{shown ? "✓" : ""}</i>
+      <span>{children}</span>
+    </Tick>
+  );
+}

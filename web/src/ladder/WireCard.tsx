@@ -1,3 +1,4 @@
+import { useTick } from "./Tick";
 import { useState } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
@@ -189,8 +190,10 @@ interface LeadRowProps {
 function LeadRow({ wire: w, on, looking, record, onColour, onMove }: LeadRowProps) {
   const quiet = [w.place, w.also, ...w.differs].filter(Boolean).join(" · ");
   const tick = w.confirm ?? w.tick;
-  const ticked = w.confirm ? w.confirmed : w.ticked;
   const moves = w.tick?.kind === "lead.moved";
+  const [ticked, press] = useTick(w.confirm ? w.confirmed : w.ticked, () =>
+    tick ? record([tick]) : undefined,
+  );
   const does = w.confirm
     ? `on ${w.moved || w.terminal}, tugged`
     : moves
@@ -222,7 +225,7 @@ function LeadRow({ wire: w, on, looking, record, onColour, onMove }: LeadRowProp
           onPress={() => {
             if (ticked) return;
             if (moves) onMove();
-            else void record([tick]);
+            else press();
           }}
         >
           {ticked ? "✓" : ""}

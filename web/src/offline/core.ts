@@ -1,4 +1,15 @@
-import type { Decide, Find, JobDocument, JobEvent, Lists, Make, Tried, Typed, View } from "../api/client";
+import type {
+  Decide,
+  Find,
+  JobDocument,
+  JobEvent,
+  Lists,
+  Make,
+  Proving,
+  Tried,
+  Typed,
+  View,
+} from "../api/client";
 import type { Viewer } from "./useWeighed";
 import type { Ask, Reply } from "./worker";
 
@@ -87,6 +98,11 @@ class CoreWorker {
   /** What some records would change; nothing is kept. */
   try(job: string, viewer: Viewer, now: Date, makes: Make[]) {
     return this.ask<Tried>("try", job, JSON.stringify(viewer), now.toISOString(), JSON.stringify(makes));
+  }
+
+  /** What a proof that is being typed lacks and shows. */
+  prove(job: string, viewer: Viewer, now: Date, typed: { on: string; draft: Record<string, string> }) {
+    return this.ask<Proving>("prove", job, JSON.stringify(viewer), now.toISOString(), JSON.stringify(typed));
   }
 
   lists(job: string, viewer: Viewer, now: Date) {

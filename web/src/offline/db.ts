@@ -39,12 +39,19 @@ export interface KeptPhoto {
   small: Blob;
 }
 
+/** What is typed and not yet recorded, by job, person and step. */
+interface KeptDraft {
+  key: string;
+  draft: Record<string, string>;
+}
+
 class DeviceStore extends Dexie {
   jobs!: EntityTable<KeptJob, "id">;
   maps!: EntityTable<KeptMap, "key">;
   events!: EntityTable<KeptEvent, "id">;
   settings!: Table<Setting, string>;
   photos!: EntityTable<KeptPhoto, "sha256">;
+  drafts!: EntityTable<KeptDraft, "key">;
 
   constructor() {
     super("evensteps");
@@ -59,6 +66,7 @@ class DeviceStore extends Dexie {
       photos: "sha256, state",
       events: "id, job, [job+device], [state+by], [job+device+event.n], [job+device+event.num]",
     });
+    this.version(3).stores({ drafts: "key" });
   }
 }
 

@@ -5,6 +5,7 @@ import { api, got, Problem, type JobEvent, type Make, type View } from "../api/c
 import { core } from "./core";
 import { db, deviceId, type KeptEvent } from "./db";
 import { sendPhotos } from "./photos";
+import { slip } from "../parts/Buttons";
 import {
   onEvents,
   onSignal,
@@ -169,49 +170,65 @@ export function useJob(job: string, person: string): JobHere {
     };
   }, [job, person, show, tries]);
 
+  const last = useRef({ text: "", at: -slip, busy: false });
   const record = useCallback(
     async (makes: Make[]) => {
-      setRefused(undefined);
-      let events: JobEvent[] = [];
-      let stored = false;
+      // The same again within a slip, or while it is still being kept, is one touch.
+      const text = JSON.stringify(makes);
+      const before = last.current;
+      if (before.text === text && (before.busy || performance.now() - before.at < slip)) return true;
+      const touch = { text, at: performance.now(), busy: true };
+      last.current = touch;
       try {
-        // One touch after the other, over all tabs, so that the numbers run on.
-        await navigator.locks.request("evensteps-record", async () => {
-          events = await eventsOf(job, person, makes);
-          await Promise.all(events.map((event) => core.check(event)));
-          stored = await db.events.bulkAdd(events.map(kept)).then(
-            () => true,
-            () => false,
-          );
-        });
-      } catch (err) {
-        setRefused(err instanceof Error ? err.message : String(err));
-        return false;
+        return await keep(makes);
+      } finally {
+        touch.busy = false;
+        touch.at = performance.now();
       }
-      if (!stored) {
-        // The store refuses (full, or a private window): it counts only once the server has it.
+
+      async function keep(makes: Make[]) {
+        setRefused(undefined);
+        let events: JobEvent[] = [];
+        let stored = false;
         try {
-          const answers = await post(job, events);
-          const bad = answers.find((a) => a.outcome === "refused");
-          if (bad) throw new Error(bad.problem);
-          await core.add(
-            job,
-            events.map((e, i) => ({ ...e, num: answers[i]?.num, t: answers[i]?.t })),
-          );
-          setRefused(
-            "This device cannot keep records (its storage is full or closed). This one went to the server.",
-          );
-        } catch {
-          setRefused(
-            "Not recorded: this device cannot keep it and the server does not answer. Free some space, then touch again.",
-          );
+          // One touch after the other, over all tabs, so that the numbers run on.
+          await navigator.locks.request("evensteps-record", async () => {
+            events = await eventsOf(job, person, makes);
+            await Promise.all(events.map((event) => core.check(event)));
+            stored = await db.events.bulkAdd(events.map(kept)).then(
+              () => true,
+              () => false,
+            );
+          });
+        } catch (err) {
+          setRefused(err instanceof Error ? err.message : String(err));
           return false;
         }
+        if (!stored) {
+          // The store refuses (full, or a private window): it counts only once the server has it.
+          try {
+            const answers = await post(job, events);
+            const bad = answers.find((a) => a.outcome === "refused");
+            if (bad) throw new Error(bad.problem);
+            await core.add(
+              job,
+              events.map((e, i) => ({ ...e, num: answers[i]?.num, t: answers[i]?.t })),
+            );
+            setRefused(
+              "This device cannot keep records (its storage is full or closed). This one went to the server.",
+            );
+          } catch {
+            setRefused(
+              "Not recorded: this device cannot keep it and the server does not answer. Free some space, then touch again.",
+            );
+            return false;
+          }
+        }
+        await show(stored ? events : undefined);
+        tellOtherTabs(job);
+        void send(person).then(sendPhotos);
+        return true;
       }
-      await show(stored ? events : undefined);
-      tellOtherTabs(job);
-      void send(person).then(sendPhotos);
-      return true;
     },
     [job, person, show],
   );

@@ -11,6 +11,7 @@ interface Core {
   find(job: string, viewer: string, now: string): string;
   decide(job: string, viewer: string, now: string, figures: string): string;
   try(job: string, viewer: string, now: string, makes: string): string;
+  prove(job: string, viewer: string, now: string, typed: string): string;
   lists(job: string, viewer: string, now: string): string;
 }
 
