@@ -39,15 +39,15 @@ func TestFillingTwiceChangesNothing(t *testing.T) {
 	m, err := library.Map("tidemoor-tv6")
 	require.NoError(t, err)
 	for job, want := range map[string]struct{ headline, current string }{
-		"j-101": {"Two things short of even", "out"},
-		"j-102": {"Four things short of even", "back"},
-		"j-103": {"Two things short of even", "out"},
-		"j-104": {"Six things short of even", "out"}, // the proof has ended: measured again before the work goes on
+		"j-101": {"Three things short of even", "out"},
+		"j-102": {"Five things short of even", "back"},
+		"j-103": {"Three things short of even", "out"},
+		"j-104": {"Seven things short of even", "out"}, // the proof has ended: measured again before the work goes on
 		"j-105": {"Even, signed off", "signed"},
 		"j-106": {"Closed, not repaired", "signed"},
-		"j-107": {"Two things short of even", "out"},
-		"j-108": {"Four things short of even", "out"},
-		"j-109": {"Six things short of even", "work"},
+		"j-107": {"Five things short of even", "out"},
+		"j-108": {"Five things short of even", "out"},
+		"j-109": {"Seven things short of even", "work"},
 		"j-110": {"Even", "sign-off"},
 		"j-111": {"Closed, not repaired", "sign-off"},
 		"j-112": {"Even, signed off", "signed"},

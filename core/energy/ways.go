@@ -144,7 +144,7 @@ func (a Ask) Steps(d Draft, m Rating) []ProofStep {
 		for _, p := range a.Points {
 			value(pairKey(p), p[0]+" to "+p[1], "", fmt.Sprintf("Measure %s to %s.", p[0], p[1]), reading.Voltage)
 			if w, err := reading.Read(reading.Voltage, d[pairKey(p)]); err == nil && max(w.Value, -w.Value) >= ghostVolts {
-				value("again:"+pairKey(p), "Again", "low impedance, or a load", fmt.Sprintf("%s to %s again: on the low-impedance range, or under a load.", p[0], p[1]), reading.Voltage)
+				value("again:"+pairKey(p), p[0]+" to "+p[1]+" again", "low impedance, or a load", fmt.Sprintf("%s to %s again: on the low-impedance range, or under a load.", p[0], p[1]), reading.Voltage)
 			}
 		}
 		value("after", "After", "the same live source", "Check the meter on the same source again.", reading.Voltage)

@@ -281,12 +281,16 @@ func (g *folder) stillLive(energies []string, f *Fact) {
 
 func (g *folder) fold(f *Fact) {
 	if g.SignedBy != nil {
-		switch f.Of.(type) {
-		case *Withdrawn, *Note:
+		switch b := f.Of.(type) {
+		case *Note: // a word about it changes nothing
+		case *Withdrawn:
+			if !slices.Contains(g.void[b.Event], f) {
+				g.SignedBy = nil
+			}
 		default:
 			g.raise("late", f.ID, f)
+			g.SignedBy = nil
 		}
-		g.SignedBy = nil
 	}
 	g.far(f)
 	switch b := f.Of.(type) {
@@ -897,6 +901,7 @@ func (g *folder) wire(b *WireConfirmed, f *Fact) {
 func (g *folder) checked(b *CheckResult, f *Fact) {
 	st := g.check(b.Check)
 	g.unguarded = nil
+	delete(g.Said, b.Check)
 	if c := g.Map.Check(b.Check); c != nil {
 		g.guard(b.Check, g.Map.TaskGuards(&c.Task), f)
 		g.needs(b.Check, "back", c.Needs, g.Levels(), f)
@@ -923,7 +928,6 @@ func (g *folder) checked(b *CheckResult, f *Fact) {
 	if len(st.Lost) > 0 && b.Without == nil {
 		return // stays due: it was passed out of its place, and no reason given
 	}
-	delete(g.Said, b.Check)
 	st.Passed, st.Failed, st.Since, st.Lost = f, nil, nil, nil
 }
 
