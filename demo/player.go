@@ -32,6 +32,7 @@ type Player struct {
 	Device string
 	Clock  time.Time
 	began  time.Time
+	last   time.Time // the latest stamp
 	n      map[string]int
 	num    int
 	random *rand.Rand
@@ -65,6 +66,10 @@ func (p *Player) record(kind string, body json.RawMessage) error {
 	p.n[p.Device]++
 	p.num++
 	at := p.Clock.UTC()
+	if !at.After(p.last) { // after all that it had seen, as the server stamps it
+		at = p.last.Add(time.Microsecond)
+	}
+	p.last = at
 	e := record.Event{
 		ID: p.id(), Job: p.Book.Job.ID, By: p.By, Device: p.Device, N: p.n[p.Device], Wall: p.Clock, Since: p.Clock.Sub(p.began).Seconds(),
 		Run: "demo", Seen: p.num - 1, Kind: kind, Body: body, Num: p.num, T: &at,

@@ -268,7 +268,7 @@ func TestACapacitorChangedWithATicketAndAHelper(t *testing.T) {
 		h.Says("Waiting is never the proof")
 		h.Prove()
 		h.Page.MustElement("#proof-rated").MustSelectAllText().MustInput("600")
-		h.Touch("Done, capacitor charge proven")
+		h.Touch("Record it: not proven")
 		h.Says("rated above it")
 		h.Slowly()
 		h.Until("Fit capacitor")
@@ -318,7 +318,7 @@ func TestHandsBusy(t *testing.T) {
 			focused()
 			h.Key(input.PageDown)
 		}
-		h.On("Take the terminal cover off")
+		h.On("Draw the dryer forward")
 		h.Page.MustElementR("footer button", "Isolator out")
 		h.Slowly()
 		focused()

@@ -90,3 +90,12 @@ func TestTheMachinesAreWholeEnoughToSearch(t *testing.T) {
 		}
 	}
 }
+
+// A warning in a map that ships is a fault.
+func TestNoMapThatShipsHasAWarning(t *testing.T) {
+	maps, err := library.Maps()
+	require.NoError(t, err)
+	for _, m := range maps {
+		assert.Empty(t, machine.Warnings(m), m.ID)
+	}
+}

@@ -16,7 +16,7 @@ import (
 )
 
 func foldCommand() *cobra.Command {
-	var events, job string
+	var events, job, viewer string
 	var asJSON bool
 	cmd := &cobra.Command{
 		Use:   "fold MAP --events FILE",
@@ -57,7 +57,7 @@ func foldCommand() *cobra.Command {
 				book.Add(f)
 				now = f.When()
 			}
-			v := book.View(ladder.Viewer{}, now)
+			v := book.View(ladder.Viewer{Person: viewer}, now)
 			if asJSON {
 				return printJSON(cmd.OutOrStdout(), v)
 			}
@@ -67,6 +67,7 @@ func foldCommand() *cobra.Command {
 	}
 	cmd.Flags().StringVar(&events, "events", "", "the events, JSON Lines; - for standard input")
 	cmd.Flags().StringVar(&job, "job", "", "what is known of the job, JSON")
+	cmd.Flags().StringVar(&viewer, "viewer", "", "whose eyes it is seen with: a person of the job, and their tickets")
 	cmd.Flags().BoolVar(&asJSON, "json", false, "print JSON")
 	return cmd
 }

@@ -269,3 +269,28 @@ func TestPicture(t *testing.T) {
 		assert.Equal(t, 2, code, wrong)
 	}
 }
+
+func TestProve(t *testing.T) {
+	code, out, _ := call(t, "prove", dryer, "--move", "prove-dead")
+	assert.Equal(t, 0, code)
+	assert.Contains(t, out, "Set the meter to AC volts")
+	assert.Contains(t, out, "still open: Meter")
+	whole := []string{"prove", dryer, "--move", "prove-dead", "--meter", "CAT III 600 V", "--set", "meter=4", "--set", "before=230", "--set", "L-N=0.3", "--set", "L-PE=0", "--set", "N-PE=0"}
+	code, out, complaint := call(t, append(whole, "--set", "after=231")...)
+	assert.Equal(t, 0, code, complaint)
+	assert.Contains(t, out, "proven: Highest reading 0.3 V")
+	code, _, complaint = call(t, append(whole, "--set", "after=115")...)
+	assert.Equal(t, 1, code)
+	assert.Contains(t, complaint, "more than 10 % apart")
+	code, out, _ = call(t, "prove", dryer, "--move", "gas-prove", "--way", "detector", "--json")
+	assert.Equal(t, 0, code)
+	assert.Contains(t, out, `"joint-air"`)
+	for _, wrong := range [][]string{{"--move", "front-off"}, {"--move", "gas-prove", "--way", "burn-off"}, {"--move", "prove-dead", "--set", "x"}, {"--move", "prove-dead", "--meter", "good"}} {
+		code, _, complaint = call(t, append([]string{"prove", dryer}, wrong...)...)
+		assert.Equal(t, 2, code, wrong)
+		assert.NotEmpty(t, complaint)
+	}
+	code, out, _ = call(t, "prove", dryer, "--move", "gas-prove", "--way", "burn-off", "--flame")
+	assert.Equal(t, 0, code)
+	assert.Contains(t, out, "[died|burns]")
+}

@@ -220,7 +220,7 @@ func (a Ask) metered(p Proof, m Rating) Judgement {
 	if wrong != nil {
 		return *wrong
 	}
-	if math.Abs(before-after) > agree*max(before, after) {
+	if math.Abs(before-after) > agree*max(before, after)+1e-9 {
 		return Judgement{Why: fmt.Sprintf("The meter showed %s before and %s after on the same source, more than 10 %% apart, so it proves nothing. Change its battery, probes or range and start again.", withUnit(reading.Voltage, p.Before), withUnit(reading.Voltage, p.After))}
 	}
 	return Judgement{Off: true, Highest: highest, Why: fmt.Sprintf("Highest reading %s, meter checked before and after.", highest), Note: note}
@@ -259,7 +259,7 @@ func (a Ask) check(when, text, source string) (float64, *Judgement) {
 		switch {
 		case w.AC:
 			return proves("A charge is DC: set the meter to DC volts and check it on a 9 V cell, never on a socket.")
-		case math.Abs(v-gives) > agree*gives:
+		case math.Abs(v-gives) > agree*gives+1e-9:
 			return proves("The source gives %s: set the meter to DC volts, change its battery or probes, and start again.", reading.Say(reading.Voltage, gives))
 		}
 		return v, nil

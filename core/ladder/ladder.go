@@ -73,6 +73,7 @@ type View struct {
 	Headline    string     `json:"headline"`
 	Standing    string     `json:"standing"` // one line under the headline
 	Current     Current    `json:"current"`
+	PhotoOn     string     `json:"photo_on"` // what a photo that is taken now hangs on
 	Possible    []string   `json:"possible"`
 	Goals       []Goal     `json:"goals"`
 	Energies    []Energy   `json:"energies"`
@@ -117,8 +118,6 @@ type Current struct {
 	Side string `json:"side,omitempty"`
 	Goal string `json:"goal,omitempty"`
 	Say  string `json:"say,omitempty"`
-	// Photo is what a photo taken now hangs on.
-	Photo string `json:"photo"`
 	// Task is what to do when the step is no rung: the work, a final, a stop.
 	Task *Side `json:"task,omitempty"`
 }
@@ -245,7 +244,7 @@ func (v *viewing) make() {
 	v.trays()
 	v.cards()
 	v.current()
-	v.view.Current.Photo = v.photoOn()
+	v.view.PhotoOn = v.photoOn()
 	v.head()
 	v.rungs()
 	v.energies()

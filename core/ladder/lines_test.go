@@ -172,9 +172,13 @@ func TestOneLeadCalledByTwoColours(t *testing.T) {
 		p.By, p.Device = by, device
 		require.NoError(t, p.Record("wire.said", record.WireSaid{Wire: "sensor-plug/left", Colour: colour}))
 	}
-	say("jonna", "tab-1", "red")
 	say("jonna", "tab-1", "orange")
-	assert.NotContains(t, irregular(p.View()), "wire-differs", "a slip of one's own tongue, put right")
+	say("jonna", "tab-1", "red")
+	assert.NotContains(t, irregular(p.View()), "wire-differs", "ticked as the map says, then looked at more closely")
+	say("jonna", "tab-1", "pink")
+	assert.Contains(t, irregular(p.View()), "wire-differs", "one person, two colours")
+	say("jonna", "tab-1", "red")
+	assert.NotContains(t, irregular(p.View()), "wire-differs", "settled by saying which")
 	say("ilse", "tab-2", "brown")
 	s := snag(t, p.View(), "wire-differs")
 	assert.Contains(t, s.Say, "Damp sensor leads, left terminal")

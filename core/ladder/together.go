@@ -87,7 +87,7 @@ func (v *viewing) sideOf(move, side string) *Side {
 
 // harmless tells whether a rung may share a touch with its neighbours.
 func (v *viewing) harmless(mv *machine.Move, s *Side) bool {
-	if s.Done == nil || len(s.Done.Open) > 0 || s.Proof != nil || s.Ticket != "" || s.Blind || s.People > 1 || len(s.Hazards) > 0 || len(s.Lines) > 0 || len(s.Do) == 0 {
+	if mv.Ticket != "" || mv.BackTicket() != "" || s.Done == nil || len(s.Done.Open) > 0 || s.Proof != nil || s.Ticket != "" || s.Blind || s.People > 1 || len(s.Hazards) > 0 || len(s.Lines) > 0 || len(s.Do) == 0 {
 		return false
 	}
 	for id := range mv.Takes {

@@ -146,6 +146,9 @@ func (v *viewing) bring(p *plan.Plan) []string {
 // the ladder and the decision all ask here.
 func (v *viewing) ticketStops(p *plan.Plan) []TicketStop {
 	stops := []TicketStop{}
+	if len(v.order) == 0 {
+		v.rows()
+	}
 	made := 0 // rungs that stand above those to come
 	for _, id := range v.order {
 		if !slices.Contains(v.wayIn(), id) {

@@ -349,7 +349,8 @@ func (v *viewing) rivals(wire string) []*record.Fact {
 	for _, f := range v.Wires[wire] {
 		same := func(o *record.Fact) bool { return sameLead(o.Of.(*record.WireSaid), f.Of.(*record.WireSaid)) }
 		switch {
-		case len(rivals) == 1 && (same(rivals[0]) || rivals[0].By == f.By):
+		case len(rivals) == 1 && (same(rivals[0]) || rivals[0].By == f.By && v.asTheMapSays(rivals[0])):
+			// The same again, or what was ticked as the map says, looked at more closely.
 			rivals = []*record.Fact{f}
 		case slices.ContainsFunc(rivals, same) && v.sawAll(f, rivals):
 			rivals = []*record.Fact{f}
@@ -363,7 +364,18 @@ func (v *viewing) rivals(wire string) []*record.Fact {
 	return rivals
 }
 
-// wireSnags: one lead that two people called differently.
+// asTheMapSays tells whether a lead was said to be as the map has it.
+func (v *viewing) asTheMapSays(f *record.Fact) bool {
+	b := f.Of.(*record.WireSaid)
+	item, terminal, _ := strings.Cut(b.Wire, "/")
+	it := v.Map.Item(item)
+	return it != nil && slices.ContainsFunc(it.Wires, func(w machine.Wire) bool {
+		return w.Terminal == terminal && strings.EqualFold(w.Colour, b.Colour) && strings.EqualFold(w.Stripe, b.Stripe)
+	})
+}
+
+// wireSnags: one lead that was called two ways, by two people or by one at two
+// times.
 func (v *viewing) wireSnags(add func(Snag)) {
 	for _, wire := range sorted(v.Wires) {
 		rivals := v.rivals(wire)

@@ -1,33 +1,104 @@
-package machine_test
+package machine
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
-	"github.com/stretchr/testify/require"
-
-	"evensteps/core/machine"
 )
 
-func TestACheckThatSetsMainsLiveOverOpenWiring(t *testing.T) {
-	m := &machine.Map{
-		Energies: []machine.Energy{{ID: "mains", Kind: "mains", Name: "Mains"}, {ID: "gas", Kind: "gas", Name: "Gas"}},
-		Items:    []machine.Item{{ID: "plug", Type: "connector"}, {ID: "union", Type: "pipe"}, {ID: "cover", Type: "cover"}},
-		Moves: []machine.Move{
-			{ID: "plug-off", Takes: map[string]machine.Level{"plug": machine.Away}},
-			{ID: "union-part", Takes: map[string]machine.Level{"union": machine.Away}, Ticket: "gas"},
-			{ID: "cover-off", Takes: map[string]machine.Level{"cover": machine.Away}},
+// sink is a machine with water and mains: a hose that carries the water, a plate
+// that hides live joints, a check that wants the mains off.
+func sink() *Map {
+	return &Map{
+		Maker: "M", Covers: []string{"S*"}, Parts: []Part{{ID: "p", Item: "hose"}}, Complaints: []Complaint{{ID: "c"}}, Faults: []Fault{{ID: "f"}}, Tests: []Test{{}}, Finals: []Final{{}},
+		Energies: []Energy{{ID: "mains", Kind: "mains"}, {ID: "water", Kind: "water"}},
+		Items:    []Item{{ID: "hose", Type: "pipe", Carries: []string{"water"}}, {ID: "plate", Type: "cover", Hides: []string{"mains"}}, {ID: "toe", Type: "cover"}},
+		Moves: []Move{
+			{ID: "breaker", Takes: map[string]Level{"mains": Shut}, LiveOK: []string{"mains", "water"}},
+			{ID: "tap", Takes: map[string]Level{"water": Shut}, LiveOK: []string{"mains", "water"}},
+			{ID: "toe-off", Takes: map[string]Level{"toe": Away}, LiveOK: []string{"mains", "water"}},
+			{ID: "plate-off", Takes: map[string]Level{"plate": Away}, LiveOK: []string{"mains", "water"}},
+			{ID: "hose-off", Takes: map[string]Level{"hose": Away}, Needs: Needs{"toe": Away}, LiveOK: []string{"mains"}},
 		},
-		Checks: []machine.Check{
-			{Task: machine.Task{ID: "spin", Energy: map[string]machine.Level{"mains": machine.Live}}, After: []string{"cover-off"}},
-			{Task: machine.Task{ID: "leak", Energy: map[string]machine.Level{"gas": machine.Live}}, After: []string{"union-part"}},
-		},
+		Checks: []Check{{Task: Task{ID: "dry", Energy: map[string]Level{"mains": Shut, "water": Live}}, For: []string{"hose-off"}, Before: []string{"toe-off"}}},
 	}
-	found := machine.Warnings(m)
-	require.Len(t, found, 1)
-	assert.Equal(t, "checks[0].energy: mains is live in this check while plug-off could still stand; name them in after, or say in aware why not", found[0].Error())
-	m.Checks[0].Aware = "The plug hangs outside the cabinet."
-	assert.Empty(t, machine.Warnings(m))
-	m.Checks[0].Aware, m.Checks[0].After = "", []string{"plug-off"}
-	assert.Empty(t, machine.Warnings(m))
+}
+
+func warnings(m *Map) string {
+	var b strings.Builder
+	for _, f := range Warnings(m) {
+		b.WriteString(f.Error() + "\n")
+	}
+	return b.String()
+}
+
+func TestAnEnergyRestoredTooEarly(t *testing.T) {
+	m := sink()
+	assert.Contains(t, warnings(m), "mains is restored by breaker while plate-off could still be off")
+	assert.Contains(t, warnings(m), "mains is restored by breaker while the check dry, which wants it off, could still be due")
+	assert.NotContains(t, warnings(m), "tap", "the hose is guarded by the water itself")
+	m.Move("hose-off").LiveOK = []string{"mains", "water"}
+	assert.Contains(t, warnings(m), "water is restored by tap while hose-off could still be off")
+
+	m = sink()
+	m.Move("breaker").Back = &Back{After: []string{"toe-off"}}
+	m.Move("toe-off").Back = &Back{After: []string{"plate-off"}}
+	assert.Empty(t, warnings(m), "by the closure of back.after")
+	m.Move("toe-off").Back = nil
+	m.Move("plate-off").Needs = Needs{"mains": Shut}
+	assert.Empty(t, warnings(m), "or where the refit needs it off anyway")
+	m.Move("plate-off").Needs = nil
+	m.Move("plate-off").Aware = "Nothing behind it is bare."
+	assert.Empty(t, warnings(m), "or where the map says why not")
+	m.Move("breaker").Back = nil
+	assert.Contains(t, warnings(m), "the check dry")
+	m.Checks[0].Aware = "Paper and torch."
+	assert.Empty(t, warnings(m))
+	m = sink()
+	m.Move("breaker").Aware = "It is a plug."
+	assert.Empty(t, warnings(m))
+	m = sink()
+	m.Checks[0].Before = []string{"breaker"}
+	m.Move("plate-off").Aware = "Nothing behind it is bare."
+	assert.Empty(t, warnings(m), "a check may stand before the isolating move itself")
+}
+
+func TestAMapThatShipsHasAFinalForAll(t *testing.T) {
+	m := sink()
+	m.Finals = []Final{{Proves: []string{"c"}}}
+	assert.Contains(t, warnings(m), "no final that names no complaint")
+	m.Finals = append(m.Finals, Final{})
+	assert.NotContains(t, warnings(m), "no final")
+}
+
+// A level that nobody wrote is as the machine runs; a word that is none is none.
+func TestRanksOfLevels(t *testing.T) {
+	for level, rank := range map[Level]int{"": 0, Fitted: 0, Live: 0, Aside: 1, Shut: 1, Away: 2, Proven: 2, "open": -1} {
+		assert.Equal(t, rank, level.Rank(), level)
+	}
+}
+
+func TestTheWaysOfAMapAreOfItsEnergy(t *testing.T) {
+	m := sink()
+	m.Format, m.ID, m.Title, m.Kind, m.Revision = Format, "sink", "Sink", "other", 1
+	flaws := func() string {
+		var b strings.Builder
+		for _, f := range Flaws(m) {
+			b.WriteString(f.Error() + "\n")
+		}
+		return b.String()
+	}
+	m.Moves = append(m.Moves, Move{ID: "dead", Title: "Dead", Face: "front", OneWay: true, Takes: map[string]Level{"mains": Proven}, Needs: Needs{"mains": Shut}, LiveOK: []string{"mains", "water"}, Proof: Values{"meter", "runs-dry"}})
+	assert.Contains(t, flaws(), `moves[5].proof[1]: "runs-dry" is not a proof; write one of: meter, in-hand`)
+	m.Moves[5].Proof = Values{"meter", "in-hand"}
+	assert.NotContains(t, flaws(), "proof")
+	m.Moves[0].Proof = Values{"meter"}
+	assert.Contains(t, flaws(), "moves[0].proof[0]: the move proves no energy")
+	m.Moves[1].WhileLive = []string{"gas"}
+	assert.Contains(t, flaws(), `there is no energy "gas"`)
+	m.Moves[1].WhileLive = []string{"mains"}
+	assert.NotContains(t, flaws(), "while_live")
+	m.Moves[1].LiveOK = []string{"water"}
+	assert.Contains(t, flaws(), "the move needs mains off, so it cannot be made while that is live")
 }

@@ -283,6 +283,8 @@ func (g *folder) fold(f *Fact) {
 	if g.SignedBy != nil {
 		switch b := f.Of.(type) {
 		case *Note: // a word about it changes nothing
+		case *SnagExplained, *Inspected: // it settles something: sign again
+			g.SignedBy = nil
 		case *Withdrawn:
 			if !slices.Contains(g.void[b.Event], f) {
 				g.SignedBy = nil

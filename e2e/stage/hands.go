@@ -122,7 +122,7 @@ const settled = `() => -document.querySelectorAll('main button[aria-pressed="fal
 // Ready does what the present rung still asks for: counts, ticks, readings.
 func (h Hands) Ready() {
 	h = h.patient()
-	if h.Page.MustHas("#proof-meter") {
+	if h.Page.MustHas("main [data-proof]") {
 		h.Prove()
 	}
 	h.Values()
@@ -132,7 +132,7 @@ func (h Hands) Ready() {
 			if (open) return [...open.querySelectorAll("button")].find(b => /^(All|The one|.* empty$)/.test(b.textContent)).getAttribute("aria-label");
 			const instead = [...document.querySelectorAll("main button")].find(b => b.textContent === "Written down instead");
 			if (instead) return instead.textContent;
-			const ticks = [...document.querySelectorAll('main button[aria-pressed="false"]')];
+			const ticks = [...document.querySelectorAll('main button[aria-pressed="false"]')].filter(b => !b.closest("fieldset"));
 			const tick = ticks.find(b => !b.disabled && (!document.body.innerText.includes("At the bench.") || /of the new one: |carried over/.test(b.textContent)));
 			return tick ? tick.getAttribute("aria-label") ?? tick.textContent : "";
 		}`).Str()

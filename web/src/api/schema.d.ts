@@ -533,7 +533,6 @@ export interface components {
             goal?: string;
             kind: string;
             move?: string;
-            photo: string;
             say?: string;
             side?: string;
             task?: components["schemas"]["Side"];
@@ -1353,6 +1352,7 @@ export interface components {
             loose: components["schemas"]["Loose"][];
             machine: string;
             off: components["schemas"]["Off"][];
+            photo_on: string;
             place: string;
             plan: components["schemas"]["PlanOut"];
             plugs: components["schemas"]["Plug"][];

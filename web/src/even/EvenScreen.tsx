@@ -169,6 +169,17 @@ export function EvenScreen({ job, view }: { job: JobHere; view: View }) {
             </div>
           </Row>
         ))}
+        {view.taken_back.length > 0 && <Group>Others’ records taken back</Group>}
+        {view.taken_back.map((r) => (
+          <Row key={r.at + r.text} $tone="regular">
+            <div>
+              <h2>{r.text}</h2>
+              <p>
+                taken back by {r.by}, {clock(r.at)}
+              </p>
+            </div>
+          </Row>
+        ))}
       </Left>
       <SheetPaper sheet={view.sheet} />
       <Lower>

@@ -156,7 +156,7 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
     onFailed: setWrong,
     onTaken: (sha256) => {
       setWrong("");
-      return record([{ kind: "photo", body: { sha256, on: view.current.photo } }]);
+      return record([{ kind: "photo", body: { sha256, on: view.photo_on } }]);
     },
   });
   const undo = useOnce(() => {

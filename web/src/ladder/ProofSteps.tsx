@@ -70,7 +70,7 @@ interface ProofStepsProps {
 export function ProofSteps({ proof, draft, onDraft }: ProofStepsProps) {
   const set = (key: string) => (value: string) => onDraft({ ...draft, [key]: value });
   return (
-    <Steps>
+    <Steps data-proof={proof.way}>
       {proof.ways.length > 1 && (
         <fieldset>
           <legend>How is it proven?</legend>
