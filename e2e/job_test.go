@@ -504,3 +504,111 @@ func photoOf(t *testing.T, body []byte) []byte {
 	}
 	return p.Bytes
 }
+
+// What a proof lacks is said on its button; what is typed survives another screen
+// and a reload; a reading that is live is kept, and proves nothing.
+func TestAProofThatIsTyped(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("mira")
+		h.Touch("Open: School kitchen, dryer")
+		h.On("Switch the wall isolator off")
+		h.Until("Prove it dead")
+		h.Slowly()
+		assert.True(t, h.Has("Half: Meter, the number on its label"))
+		h.Type("meter", "7")
+		h.Type("before", "230")
+		h.Type("L-N", "-41")
+		h.Says("L to N again")
+		h.Touch("Hands busy")
+		h.Says("Take the meter, and write down its number.")
+		assert.Equal(t, "7", h.Page.MustElement("#proof-meter").MustProperty("value").Str())
+		h.Touch("Ladder")
+		h.On("Prove it dead")
+		h.Page.MustReload()
+		h.On("Prove it dead")
+		h.Page.MustWait(`() => document.querySelector("#proof-L-N")?.value === "-41"`)
+		axe(t, h, "a proof half typed")
+		h.Type("again-L-N", "229")
+		h.Type("L-PE", "0")
+		h.Type("N-PE", "0")
+		h.Type("after", "231")
+		h.Touch("Record it: not proven")
+		h.Says("find the other feed and measure again")
+		h.Says("off, not proven")
+		h.Slowly()
+		h.Prove()
+		h.Touch("Done, mains proven dead")
+		h.Says("proven dead")
+		assert.Eventually(t, func() bool {
+			return strings.Count(fmt.Sprint(bodies(t, "j-103", "rung.out")), "prove-dead") == 2
+		}, 10*time.Second, 100*time.Millisecond, "what read live is on the record, too")
+	})
+}
+
+// Two people touch Done on one step, and three taps fall on one tick: each is one
+// fact, and nothing is to be explained.
+func TestTwoOnOneStepAndThreeTapsOnOneTick(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("jonna")
+		h.Touch("Go on: Chapel hall, dryer")
+		h.On("Lift the heater box off")
+		h.Until("Slide the element in")
+		back := h.Title()
+		play(t, "/", func(other stage.Hands) {
+			other.As("ilse")
+			other.Touch("Go on: Chapel hall, dryer")
+			other.On(back)
+			other.Ready()
+			other.Says("all sent")
+			h.Done()
+			other.Slowly()
+			other.Touch("Done")
+			other.Says("all sent")
+			other.Page.MustWait(`back => document.querySelector("h1")?.innerText !== back`, back)
+		})
+		assert.Eventually(t, func() bool { return len(bodies(t, "j-108", "rung.back")) == 2 }, 10*time.Second, 100*time.Millisecond, "each said it")
+		said := h.Page.MustEval(`async () => (await (await fetch("/api/jobs/j-108/view")).json()).snags.filter(s => !s.regular).map(s => s.say).join("; ")`).Str()
+		assert.Empty(t, said)
+
+		h.Until("Push the vent hose on")
+		before := len(bodies(t, "j-108", "confirmed"))
+		h.Page.MustEval(`() => { const tick = document.querySelector('main button[aria-pressed="false"]'); tick.click(); tick.click(); tick.click(); }`)
+		h.Page.MustWait(`() => document.querySelector('main button[aria-pressed="true"]')`)
+		h.Slowly()
+		h.Says("all sent")
+		assert.Eventually(t, func() bool { return len(bodies(t, "j-108", "confirmed")) == before+1 }, 10*time.Second, 100*time.Millisecond)
+		assert.Empty(t, bodies(t, "j-108", "withdrawn"))
+	})
+}
+
+// A plug of one's own whose leads look alike: the tags come before it is out.
+func TestTagsBeforeAnOwnPlugIsOut(t *testing.T) {
+	play(t, "/", func(h stage.Hands) {
+		h.As("jonna")
+		h.Touch("Open: Camp laundry, dryer 2")
+		h.Page.MustElementR("footer button", "Not as shown").MustClick()
+		h.Touch("Something holds it that is not shown")
+		h.Touch("plug")
+		h.Page.MustElement(`[role="dialog"] input[placeholder^="red"]`).MustInput("red, blue, blue")
+		h.Page.MustElement(`[role="dialog"] input[placeholder^="Hidden"]`).MustInput("Plug behind the filter")
+		h.Touch("First its leads: tag")
+		h.Until("Plug behind the filter")
+		assert.Empty(t, bodies(t, "j-113", "wire.said"))
+		assert.True(t, h.Has("Half: tag"), "no tag that nobody hung")
+		h.Done()
+		h.Says("all sent")
+		assert.NotEmpty(t, bodies(t, "j-113", "wire.said"))
+		assert.Contains(t, fmt.Sprint(bodies(t, "j-113", "rung.out")), "own-")
+	})
+}
+
+// bodies are the bodies of a job's events of one kind.
+func bodies(t *testing.T, job, kind string) (out []string) {
+	t.Helper()
+	for _, e := range events(t, job) {
+		if e.Kind == kind {
+			out = append(out, string(e.Body))
+		}
+	}
+	return out
+}

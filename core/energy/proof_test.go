@@ -11,7 +11,6 @@ import (
 	"pgregory.net/rapid"
 
 	"evensteps/core/machine"
-	"evensteps/core/reading"
 )
 
 var known = Rating{Category: 3, Volts: 600}
@@ -354,19 +353,5 @@ func TestStepsMakeTheProof(t *testing.T) {
 				assert.False(t, a.Judge(a.Of(wrong), m).Off, "%s %s: %s", c.kind, c.way, answer.Say)
 			}
 		}
-	}
-}
-
-func TestUnitsThatWereWritten(t *testing.T) {
-	for text, want := range map[string]reading.Written{
-		"0 VAC": {AC: true}, "0 V DC": {DC: true}, "9 V=": {Value: 9, DC: true, Digits: 9}, "230 V~": {Value: 230, AC: true, Digits: 230},
-		"1.800 V": {Value: 1.8, Or: 1800, Digits: 1.8}, "0.300": {Value: 0.3, Digits: 0.3}, "12 mV": {Value: 0.012, Milli: true, Digits: 12}, "-1800": {Value: -1800, Digits: 1800},
-	} {
-		w, err := reading.Read(reading.Voltage, text)
-		require.NoError(t, err, text)
-		assert.InDelta(t, want.Value, w.Value, 1e-9, text)
-		assert.InDelta(t, want.Or, w.Or, 1e-9, text)
-		assert.InDelta(t, want.Digits, w.Digits, 1e-9, text)
-		assert.Equal(t, [3]bool{want.AC, want.DC, want.Milli}, [3]bool{w.AC, w.DC, w.Milli}, text)
 	}
 }

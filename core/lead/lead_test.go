@@ -61,3 +61,22 @@ func TestAStripeTellsTwoLeadsApart(t *testing.T) {
 	assert.Equal(t, Photo, For(it, []*machine.Item{it}, false).Rule)
 	assert.Equal(t, "brown with white stripe", Colours(it.Wires[1]))
 }
+
+// Why leads are tagged: what is said on the card.
+func TestWhyLeadsAreTagged(t *testing.T) {
+	why := func(it *machine.Item, with ...*machine.Item) string { return For(it, append(with, it), false).Why }
+	assert.Equal(t, "two are red: tag each lead by its terminal", why(plug("a", true, "red", "red")))
+	assert.Equal(t, "a colour is not known: tag each lead by its terminal", why(plug("a", true, "", "red")))
+	assert.Equal(t, "red is on plug b too: tag it by its terminal", why(plug("a", true, "red", "blue"), plug("b", true, "red")))
+	assert.Equal(t, "two are red: tag each lead by its terminal", why(plug("a", true, "red", "red"), plug("b", true, "red")), "the nearer reason")
+	both := For(plug("a", true, "red", "blue"), []*machine.Item{plug("b", true, "red"), plug("c", true, "red")}, false)
+	assert.Equal(t, []string{"1"}, both.Tags, "tagged once, however many are like it")
+	assert.Equal(t, "red is on plug b too: tag it by its terminal", both.Why)
+	two := For(plug("a", true, "red", "blue"), []*machine.Item{plug("b", true, "red", "blue")}, false)
+	assert.Equal(t, []string{"1", "2"}, two.Tags)
+	assert.Equal(t, "red is on plug b too: tag it by its terminal", two.Why)
+	assert.Equal(t, "not known", Colours(machine.Wire{Stripe: "white"}))
+	three := For(plug("a", true, "red", "blue", "blue"), []*machine.Item{}, false)
+	assert.Equal(t, "two are blue: tag each lead by its terminal", three.Why, "the first is alone, the others are alike")
+	assert.Equal(t, Tag, For(plug("a", true, "red", "blue", ""), nil, false).Rule)
+}

@@ -45,18 +45,18 @@ export const Tick = styled(Button)<{ $ticked: boolean }>`
  * glove, or a slow device touched again.
  */
 export function useTick(ticked: boolean, act: () => Promise<unknown> | undefined): [boolean, () => void] {
-  const [pending, setPending] = useState(false);
+  const [wanted, setWanted] = useState<boolean>(); // while it is being kept
   const last = useRef(-slip);
   const press = () => {
     const now = performance.now();
-    if (pending || now - last.current < slip) return;
+    if (wanted !== undefined || now - last.current < slip) return;
     const doing = act();
     if (!doing) return;
     last.current = now;
-    setPending(true);
-    void doing.finally(() => setPending(false));
+    setWanted(!ticked);
+    void doing.finally(() => setWanted(undefined));
   };
-  return [pending ? !ticked : ticked, press];
+  return [wanted ?? ticked, press];
 }
 
 interface TickedProps {
