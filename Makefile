@@ -4,7 +4,7 @@
 
 SHELL := /bin/bash
 .DEFAULT_GOAL := help
-.PHONY: help demo test build bench lint shots setup api licences clean
+.PHONY: help demo test long build bench lint shots setup api licences clean
 
 GO_FILES   := $(shell find core library store server demo cmd wasm -name '*.go' -o -name '*.yaml' -o -name '*.sql' 2>/dev/null)
 CORE_FILES := $(shell find core wasm -name '*.go' ! -name '*_test.go' 2>/dev/null) go.mod go.sum
@@ -21,6 +21,11 @@ test: build lint ## all tests: the core, the store, the server, the pages, the w
 	@cd web && npm test --silent
 	@echo "== tests of the program"
 	@go test -timeout 25m ./...
+
+long: ## what takes too long for every test: 2,000 jobs with one step made wrong, the fold and the planner for longer
+	@go test -timeout 60m ./core/ladder -run TestOneStepMadeWrong -wrongs 2000 -v | tail -4
+	@go test -timeout 60m ./core/record -run TestTheFoldAgainstAPlainModel -rapid.checks=20000
+	@go test -timeout 60m ./core/plan -run Exhaustive -rapid.checks=4000
 
 build: bin/evensteps ## the program with its pages
 

@@ -573,7 +573,7 @@ func TestTwoOnOneStepAndThreeTapsOnOneTick(t *testing.T) {
 		h.Until("Push the vent hose on")
 		before := len(bodies(t, "j-108", "confirmed"))
 		h.Page.MustEval(`() => { const tick = document.querySelector('main button[aria-pressed="false"]'); tick.click(); tick.click(); tick.click(); }`)
-		h.Page.MustWait(`() => document.querySelector('main button[aria-pressed="true"]')`)
+		h.Page.MustWait(`() => document.querySelectorAll('main button[aria-pressed="true"]').length === 1`)
 		h.Slowly()
 		h.Says("all sent")
 		assert.Eventually(t, func() bool { return len(bodies(t, "j-108", "confirmed")) == before+1 }, 10*time.Second, 100*time.Millisecond)
