@@ -560,9 +560,11 @@ func TestTwoOnOneStepAndThreeTapsOnOneTick(t *testing.T) {
 			other.On(back)
 			other.Ready()
 			other.Says("all sent")
+			require.NoError(t, other.Offline(true)) // it does not hear of the other's touch
 			h.Done()
-			other.Slowly()
 			other.Touch("Done")
+			other.Says("no signal")
+			require.NoError(t, other.Offline(false))
 			other.Says("all sent")
 			other.Page.MustWait(`back => document.querySelector("h1")?.innerText !== back`, back)
 		})

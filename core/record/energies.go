@@ -36,8 +36,11 @@ type Proven struct {
 
 // Levels are the levels of all items and energies now. An energy that a check,
 // final or test set live counts as live, whatever stands.
-func (s *State) Levels() map[string]machine.Level {
-	at := plan.Levels(s.Map, s.Standing, s.Found)
+func (s *State) Levels() map[string]machine.Level { return s.levels(s.Standing) }
+
+// levels are the levels that these moves give.
+func (s *State) levels(standing []string) map[string]machine.Level {
+	at := plan.Levels(s.Map, standing, s.Found)
 	for id := range s.SetLive {
 		delete(at, id)
 	}

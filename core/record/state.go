@@ -735,7 +735,7 @@ func (g *folder) back(b *RungBack, f *Fact) {
 	g.unguarded = nil
 	if mv := g.Map.Move(b.Move); mv != nil {
 		rest := slices.DeleteFunc(slices.Clone(g.Standing), func(o string) bool { return o == b.Move })
-		at := plan.Levels(g.Map, plan.Lapse(g.Map, rest, g.Found), g.Found)
+		at := g.levels(plan.Lapse(g.Map, rest, g.Found))
 		g.needs(b.Move, "back", g.Map.BackNeeds(mv), at, f)
 		g.undo(b.Move, f)
 		g.guard(b.Move, g.Map.Guards(mv.LiveOK), f)
