@@ -488,7 +488,7 @@ func TestTheSheetAsMarkdownKeepsTextAsText(t *testing.T) {
 	text := p.View().Sheet.Markdown
 	assert.Contains(t, text, "# Canteen, dryer 2\n")
 	assert.Contains(t, text, `it &lt;b&gt;thumps&lt;/b&gt; \| \[loud\](x) \# and \*smells\*`)
-	assert.Contains(t, text, "| Mains, before work | 0.3 V | m-4 | Jonna | 2026-11-25")
+	assert.Contains(t, text, "| Mains, before work | 0.3 V. The meter's category is not known; CAT III is wanted here. | m-4 | Jonna | 2026-11-25")
 	assert.Contains(t, text, "- Run it warm for five minutes.", "what was not tested is said")
 }
 

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"evensteps/core/energy"
@@ -68,6 +69,9 @@ func (v *viewing) proofAsk(p proving, d energy.Draft) (*ProofAsk, energy.Ask, en
 	}
 	if c := p.energy.Capacitor; c != nil {
 		out.Note = energy.Says(c)
+	}
+	if mv := v.Map.Move(p.on); mv != nil && mv.MeasureFirst == p.energy.ID {
+		out.Note = strings.TrimSpace("Measure here first, before your hands go in. " + out.Note)
 	}
 	return out, a, rating
 }

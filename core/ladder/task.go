@@ -230,6 +230,7 @@ type Figure struct {
 	Meter string     `json:"meter"`
 	By    string     `json:"by"`
 	At    *time.Time `json:"at"`
+	Note  string     `json:"note"` // what stands beside a proof
 }
 
 func (v *viewing) sheet() {
@@ -297,7 +298,7 @@ func (v *viewing) sheet() {
 	for _, id := range sorted(v.Proofs) {
 		p := v.Proofs[id]
 		at := p.Fact.When()
-		fig := Figure{What: v.itemName(id) + ", before work", Value: p.Highest, By: v.fullName(p.Fact.By), At: &at}
+		fig := Figure{What: v.itemName(id) + ", before work", Value: p.Highest, By: v.fullName(p.Fact.By), At: &at, Note: p.Note}
 		if p.Proof != nil {
 			fig.Meter = p.Proof.Meter
 		}
@@ -478,7 +479,11 @@ func (s *Sheet) markdown(v *viewing) string {
 	if len(s.Measured) > 0 {
 		b.WriteString("\n## Measured\n\n| what | value | meter | by | when (UTC) |\n|---|---|---|---|---|\n")
 		for _, m := range s.Measured {
-			fmt.Fprintf(&b, "| %s | %s | %s | %s | %s |\n", plainText(m.What), plainText(m.Value), plainText(m.Meter), plainText(m.By), m.At.UTC().Format("2006-01-02 15:04"))
+			value := plainText(strings.TrimSpace(m.Value + ". " + m.Note))
+			if m.Note == "" {
+				value = plainText(m.Value)
+			}
+			fmt.Fprintf(&b, "| %s | %s | %s | %s | %s |\n", plainText(m.What), value, plainText(m.Meter), plainText(m.By), m.At.UTC().Format("2006-01-02 15:04"))
 		}
 	}
 	part("Not tested", s.NotTested)

@@ -674,6 +674,7 @@ export interface components {
             at: string | null;
             by: string;
             meter: string;
+            note: string;
             value: string;
             what: string;
         };

@@ -35,6 +35,10 @@ const Figure = styled.p`
   span:last-child {
     text-align: right;
   }
+  small {
+    display: block;
+    font-size: ${(p) => p.theme.small};
+  }
 `;
 
 function Part({ title, lines }: { title: string; lines: string[] }) {
@@ -67,6 +71,7 @@ export function SheetPaper({ sheet }: { sheet: View["sheet"] }) {
                 {[m.value, clock(m.at), m.by, m.meter && `meter ${m.meter.replace(/^m-/, "")}`]
                   .filter(Boolean)
                   .join(" · ")}
+                {m.note && <small>{m.note}</small>}
               </span>
             </Figure>
           ))}

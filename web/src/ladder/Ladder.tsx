@@ -6,11 +6,17 @@ import { Flag } from "../parts/Marks";
 import { band } from "../parts/text";
 import { phone } from "../parts/theme";
 
-const currentHeight = 82;
 const foldHeight = 30;
 
-/** A long name takes two lines. */
-const rowHeight = (r: Pick<Rung, "title">) => (r.title.length > 38 ? 80 : r.title.length > 17 ? 62 : 44);
+/** A long name takes two or three lines; the current rung's is larger. */
+const rowHeight = (r: Pick<Rung, "title" | "current">) =>
+  r.current
+    ? Math.max(82, 48 + 23 * Math.ceil(r.title.length / 14))
+    : r.title.length > 38
+      ? 80
+      : r.title.length > 17
+        ? 62
+        : 44;
 
 const Column = styled.nav`
   display: flex;
@@ -196,7 +202,7 @@ export function Ladder({ view, shown, onShow }: LadderProps) {
   const rungs = view.rungs;
   const at = rungs.findIndex((r) => r.current);
   const lastOut = rungs.reduce((last, r, i) => (r.out === "done" ? i : last), 0);
-  const heights = rungs.map((r) => (r.current ? currentHeight : rowHeight(r)));
+  const heights = rungs.map(rowHeight);
   const [from, to] = fold(heights, at < 0 ? lastOut : at, height);
   const { foot, current } = view;
   const count =
