@@ -413,7 +413,7 @@ func TestAFinalCountsOnAWholeMachineAlone(t *testing.T) {
 }
 
 func TestProofsEnd(t *testing.T) {
-	for kind, body := range map[string]string{"left": `{}`, "took-over": `{"from":"ana"}`, "signed-off": `{}`, "robot.helped": `{}`, "energy.restored": `{"energy":"mains","how":"x"}`} {
+	for kind, body := range map[string]string{"left": `{}`, "took-over": `{"from":"ana"}`, "signed-off": `{}`, "robot.helped": `{}`, "energy.restored": `{"energy":"mains","how":"x"}`, "rung.back": `{"move":"off"}`, "check.result": `{"check":"turn","passed":true}`, "final.result": `{"final":"run","passed":true}`} {
 		s := tell(t)
 		s.out("off")
 		s.dead()
@@ -606,6 +606,38 @@ func TestFactsFromFarBefore(t *testing.T) {
 	near := nine.Add(70 * time.Hour)
 	s.facts[0].Received, s.facts[1].Received = &near, &near
 	assert.Empty(t, s.snags())
+
+	s = tell(t)
+	s.out("off")
+	s.as("ana", "tab-2").say("paused", `{}`)
+	s.as("bo", "tab-2").say("paused", `{}`)
+	next := nine.Add(24 * time.Hour)
+	s.say("resumed", `{}`)
+	s.facts[3].T = &next
+	for i := range s.facts {
+		late := s.facts[i].T.Add(72 * time.Hour)
+		s.facts[i].Received = &late
+	}
+	assert.Equal(t, []string{"far-off ana 2026-11-25 2026-11-28", "far-off ana 2026-11-25 2026-11-28", "far-off bo 2026-11-25 2026-11-28", "far-off bo 2026-11-26 2026-11-29"},
+		s.snags(), "of each device, person and day; from three days on")
+}
+
+// A drive that was found other than the map says is so for this job alone.
+func TestADriveFoundOther(t *testing.T) {
+	s := opened(t)
+	for _, d := range []string{
+		`{"on":"cover-off/1","says":"hex","is":"torx","drive":"torx","size":"15"}`, `{"on":"cover-off/1","says":"hex","is":"torx","drive":"torx","size":"20"}`,
+		`{"on":"panel-off/1","says":"4","is":"3"}`, `{"on":"panel-off/2","says":"4","is":"torx","drive":"torx"}`, `{"on":"panel-off/0","says":"4","is":"torx","drive":"torx"}`,
+		`{"on":"panel-off","says":"4","is":"torx","drive":"torx"}`, `{"on":"hatch/1","says":"4","is":"torx","drive":"torx"}`,
+	} {
+		s.say("difference", d)
+	}
+	m := s.state().Map
+	assert.Equal(t, []machine.Lot{{Kind: "cover-off/1", Count: 2}}, m.Move("cover-off").Fasteners)
+	assert.Equal(t, []machine.Lot{{Kind: "screw", Count: 4}}, m.Move("panel-off").Fasteners)
+	assert.Equal(t, []machine.Fastener{{ID: "screw", Name: "Screw", Drive: "hex", Size: "1/4 in"}, {ID: "cover-off/1", Name: "torx 20", Drive: "torx", Size: "20"}}, m.Fasteners,
+		"the last that was said counts, and what names no lot changes nothing")
+	assert.Equal(t, []machine.Lot{{Kind: "screw", Count: 2}}, s.m.Move("cover-off").Fasteners, "the library's map stays as it is")
 }
 
 // A stop is settled by another person's own look, a lesser snag is not.
