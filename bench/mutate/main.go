@@ -42,19 +42,20 @@ func main() {
 	seed := flag.Uint64("seed", 1, "of the sample")
 	also := flag.String("also", "", "further packages whose tests are run where its own find nothing, comma by comma")
 	workers := flag.Int("workers", 1, "how many at the same time")
+	most := flag.Duration("most", 200*time.Second, "how long the tests may take; a fault that hangs them counts as found")
 	only := flag.String("only", "", "a part of the file names that are taken")
 	flag.Parse()
 	if flag.NArg() != 1 {
 		fmt.Fprintln(os.Stderr, "mutate [-n 200] [-seed 1] [-also PACKAGES] FOLDER")
 		os.Exit(2)
 	}
-	if err := run(flag.Arg(0), *only, *n, *seed, *also, *workers); err != nil {
+	if err := run(flag.Arg(0), *only, *n, *seed, *also, *workers, *most); err != nil {
 		fmt.Fprintln(os.Stderr, "mutate:", err)
 		os.Exit(1)
 	}
 }
 
-func run(folder, only string, n int, seed uint64, also string, workers int) error {
+func run(folder, only string, n int, seed uint64, also string, workers int, most time.Duration) error {
 	paths, err := filepath.Glob(filepath.Join(folder, "*.go"))
 	if err != nil {
 		return fmt.Errorf("listing %s: %w", folder, err)
@@ -93,7 +94,7 @@ func run(folder, only string, n int, seed uint64, also string, workers int) erro
 	for range workers {
 		done.Go(func() {
 			for f := range work {
-				result := try(f, packages)
+				result := try(f, packages, most)
 				mu.Lock()
 				switch result {
 				case "found":
@@ -122,7 +123,7 @@ func run(folder, only string, n int, seed uint64, also string, workers int) erro
 }
 
 // try lays a fault over its file and runs the tests.
-func try(f fault, packages [][]string) string {
+func try(f fault, packages [][]string, most time.Duration) string {
 	dir, err := os.MkdirTemp("", "mutate")
 	if err != nil {
 		return err.Error()
@@ -142,8 +143,8 @@ func try(f fault, packages [][]string) string {
 		return "the fault cannot be written"
 	}
 	for _, p := range packages {
-		ctx, cancel := context.WithTimeout(context.Background(), 4*time.Minute)
-		out, err := exec.CommandContext(ctx, "go", append([]string{"test", "-overlay", list, "-count=1", "-failfast", "-vet=off", "-timeout", "200s"}, p...)...).CombinedOutput()
+		ctx, cancel := context.WithTimeout(context.Background(), most+time.Minute)
+		out, err := exec.CommandContext(ctx, "go", append([]string{"test", "-overlay", list, "-count=1", "-failfast", "-vet=off", "-timeout", most.String()}, p...)...).CombinedOutput()
 		cancel()
 		if err != nil {
 			if bytes.Contains(out, []byte("[build failed]")) || bytes.Contains(out, []byte("[setup failed]")) {

@@ -299,7 +299,7 @@ func TestAFinalThatAsksTheMainsShut(t *testing.T) {
 	require.NoError(t, p.Record("rung.back", record.RungBack{Move: "isolator-off"})) // somebody was too quick
 	v := until(t, p, "out", "isolator-off")
 	assert.Empty(t, irregular(v))
-	v = until(t, p, "final", "earth-of-cabinet")
+	until(t, p, "final", "earth-of-cabinet")
 	require.NoError(t, p.Until(func(*ladder.View) bool { return false }))
 	v = p.View()
 	assert.True(t, v.Even, fmt.Sprint(v.Snags))

@@ -165,7 +165,7 @@ func (v *viewing) prove(s *Side, p *proving, d energy.Draft) *Proving {
 			touch.Says += ". " + j.Note
 		}
 	}
-	if said != "" && p.energy != nil && v.provesItself(p) == false {
+	if said != "" && !v.provesItself(p) {
 		touch.Says = said + ", " + touch.Says
 	}
 	for i, m := range touch.Makes {

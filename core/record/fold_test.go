@@ -35,9 +35,13 @@ func bench() *machine.Map {
 		Supply:    &machine.Supply{System: "single-phase", Volts: 230},
 		Fasteners: []machine.Fastener{{ID: "screw", Name: "Screw", Drive: "hex", Size: "1/4 in"}},
 		Items: []machine.Item{
-			{ID: "panel", Name: "Panel", Type: "cover"}, {ID: "cover", Name: "Cover", Type: "cover"}, {ID: "part-l", Name: "Left part", Type: "part"}, {ID: "part-r", Name: "Right part", Type: "part"},
+			{ID: "panel", Name: "Panel", Type: "cover"},
+			{ID: "cover", Name: "Cover", Type: "cover"},
+			{ID: "part-l", Name: "Left part", Type: "part"},
+			{ID: "part-r", Name: "Right part", Type: "part"},
 			{ID: "plug", Name: "Board plug", Type: "connector", Wires: []machine.Wire{{Terminal: "1", Colour: "red"}, {Terminal: "2", Colour: "red"}}},
-			{ID: "earth", Name: "Earth", Type: "connector", Earth: true, Keyed: true}, {ID: "lamp", Name: "Lamp", Type: "part", When: machine.When{"lamp": {"fitted"}}},
+			{ID: "earth", Name: "Earth", Type: "connector", Earth: true, Keyed: true},
+			{ID: "lamp", Name: "Lamp", Type: "part", When: machine.When{"lamp": {"fitted"}}},
 		},
 		Moves: []machine.Move{
 			{ID: "off", Title: "Off", Takes: needs("mains", "shut"), LiveOK: live, Face: "front"},
