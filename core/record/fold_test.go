@@ -3,6 +3,7 @@ package record_test
 import (
 	"encoding/json"
 	"fmt"
+	"strings"
 	"testing"
 	"time"
 
@@ -11,6 +12,7 @@ import (
 
 	"evensteps/core/energy"
 	"evensteps/core/machine"
+	"evensteps/core/plan"
 	"evensteps/core/record"
 )
 
@@ -684,4 +686,81 @@ func TestAMeterIsAskedForOnce(t *testing.T) {
 	s.out("off")
 	s.say("rung.out", with("CAT III 600 V"))
 	assert.Equal(t, machine.Shut, s.level("mains"), "the list counts")
+}
+
+// What is told stands in the state, the last word of each.
+func TestWhatWasToldStandsInTheState(t *testing.T) {
+	s := opened(t)
+	two := func(kind, first, second string) (string, string) { return s.say(kind, first), s.say(kind, second) }
+	_, old := two("old-part", `{"part":"pair","to":"customer"}`, `{"part":"pair","to":"scrap"}`)
+	_, read := two("reading.taken", `{"test":"through","value":"1 ohm"}`, `{"test":"through","value":"2 ohm"}`)
+	_, result := two("test.result", `{"test":"through","outcome":"open"}`, `{"test":"through","outcome":"sound"}`)
+	_, cause := two("cause.answered", `{"fault":"f","cause":"c","answer":"yes"}`, `{"fault":"f","cause":"c","answer":"no"}`)
+	_, decided := two("decided", `{"choice":"leave"}`, `{"choice":"repair"}`)
+	_, recorded := two("recorded", `{"record":"cover-off/a","value":"1"}`, `{"record":"cover-off/a","value":"2"}`)
+	noted, note2 := two("note", `{"text":"a"}`, `{"text":"b"}`)
+	used, used2 := two("used", `{"what":"ties","count":1}`, `{"what":"ties","count":2}`)
+	over, over2 := two("left-over", `{"count":1}`, `{"count":1}`)
+	differs, differs2 := two("difference", `{"on":"cover-off","is":"x"}`, `{"on":"cover-off","is":"y"}`)
+	photo, photo2 := two("photo", `{"sha256":"`+strings.Repeat("0", 64)+`"}`, `{"sha256":"`+strings.Repeat("1", 64)+`"}`)
+	said, said2 := two("wire.said", `{"wire":"plug/1","colour":"red"}`, `{"wire":"plug/1","colour":"blue"}`)
+	moved, moved2 := two("lead.moved", `{"from":"plug/1","to":"plug/2"}`, `{"from":"plug/2","to":"plug/1"}`)
+	thing, thing2 := two("belonging", `{"what":"coins","to":"customer"}`, `{"what":"ring","to":"customer"}`)
+	two("bench.has", `{"trays":6,"drivers":["hex 1/4 in"]}`, `{"trays":4}`)
+
+	st := s.state()
+	assert.Equal(t, []string{old, read, result, cause, decided, recorded},
+		[]string{st.OldParts["pair"].ID, st.Readings["through"].ID, st.Results["through"].ID, st.Causes["f/c"].ID, st.Decided.ID, st.Records["cover-off/a"].ID}, "the last word")
+	ids := func(list []*record.Fact) (out []string) {
+		for _, f := range list {
+			out = append(out, f.ID)
+		}
+		return out
+	}
+	for name, c := range map[string]struct {
+		got  []*record.Fact
+		want []string
+	}{
+		"notes": {st.Notes, []string{noted, note2}}, "used": {st.Used, []string{used, used2}}, "left over": {st.LeftOver, []string{over, over2}},
+		"differences": {st.Differs, []string{differs, differs2}}, "photos": {st.Photos, []string{photo, photo2}}, "leads": {st.Leads, []string{moved, moved2}},
+		"wires": {st.Wires["plug/1"], []string{said, said2}}, "belongings": {st.Belongings, []string{thing, thing2}},
+	} {
+		assert.Equal(t, c.want, ids(c.got), name)
+	}
+	assert.Equal(t, 4, *st.Bench.Trays)
+	assert.Equal(t, []string{"hex 1/4 in"}, st.Bench.Drivers, "what was not spoken of stays")
+}
+
+// Where the last step ended is where the next begins: its side, its pose, and
+// what is in the hand.
+func TestWhereTheLastStepEnded(t *testing.T) {
+	s := tell(t)
+	cover, leak := s.m.Move("cover-off"), s.m.Check("leak")
+	cover.Face, cover.Pose, cover.Tools = "rear", "on-back", []string{"nut driver"}
+	leak.Face, leak.Pose, leak.Tools = "rear", "on-back", []string{"leak detector"}
+	s.out("off")
+	s.dead()
+	s.out("panel-off")
+	s.out("cover-off")
+	st := s.state()
+	assert.Equal(t, plan.Place{Face: "rear", Pose: "on-back", Tools: []string{"nut driver"}}, *st.At)
+	assert.False(t, st.Returning)
+	s.back("cover-off")
+	s.say("check.result", `{"check":"leak","passed":true}`)
+	st = s.state()
+	assert.Equal(t, plan.Place{Face: "rear", Pose: "on-back", Tools: []string{"leak detector", "nut driver"}}, *st.At, "on the way back the tools of one place stay in the hand")
+	assert.True(t, st.Returning)
+}
+
+// A flame that was seen burning as the gas was shut counts while it is shut.
+func TestAFlameSeenAsTheGasWasShut(t *testing.T) {
+	s := tell(t)
+	s.say("rung.out", `{"move":"off","proof":{"way":"burn-off","flame":"seen"}}`)
+	assert.False(t, s.state().FlameSeen("gas"), "at the mains nothing was seen of gas")
+	s.say("rung.out", `{"move":"cock","proof":{"way":"burn-off","flame":"seen"}}`)
+	assert.True(t, s.state().FlameSeen("gas"))
+	s.back("cock")
+	assert.False(t, s.state().FlameSeen("gas"), "it is open again")
+	s.out("cock")
+	assert.False(t, s.state().FlameSeen("gas"), "nobody looked this time")
 }
