@@ -534,6 +534,54 @@ func TestAnswersAgainstWhatWasDone(t *testing.T) {
 	assert.Equal(t, []string{"option-contradicts lamp lamp-off"}, s.snags(), "also when it was made after the answer")
 }
 
+// A turn that was only counted is begun and not open: what is then confirmed of
+// it finds nothing off.
+func TestATurnThatIsOnlyBegun(t *testing.T) {
+	s := opened(t)
+	s.m.Move("earth-off").Fasteners = []machine.Lot{{Kind: "screw", Count: 1}}
+	s.say("lot.counted", `{"lot":"earth-off/1","side":"back","count":1}`)
+	turn := s.state().Turns[len(s.state().Turns)-1]
+	require.Equal(t, "earth-off", turn.Move)
+	assert.Equal(t, map[string]bool{"out": true}, turn.Half, "it has to go out before it can come back")
+	s.say("lot.counted", `{"lot":"cover-off/1","side":"back","count":1}`)
+	for _, turn := range s.state().Turns {
+		if turn.Move == "cover-off" {
+			assert.Equal(t, map[string]bool{"back": true}, turn.Half)
+		}
+	}
+	id := s.say("wire.confirmed", `{"wire":"plug/1","on":"1"}`) // the plug was never out
+	assert.Contains(t, s.snags(), "hangs "+id+" plug/1")
+	s.out("plug-off")
+	s.say("wire.confirmed", `{"wire":"plug/1","on":"1"}`)
+	for _, turn := range s.state().Turns {
+		if turn.Move == "plug-off" {
+			assert.Contains(t, turn.Wires, "plug/1")
+			assert.True(t, turn.Half["back"])
+		}
+	}
+}
+
+// Two who put a rung back say the same only where the second had not seen the
+// first, or names the out that it closes.
+func TestABackThatHadSeenTheOther(t *testing.T) {
+	for name, c := range map[string]struct {
+		device, body string
+		seen         func(total int) int
+		asks         bool
+	}{
+		"another device, unseen": {"tab-2", `{"move":"part-off"}`, func(n int) int { return n - 1 }, false},
+		"another device, seen":   {"tab-2", `{"move":"part-off"}`, func(n int) int { return n }, true},
+		"the same device":        {"tab-1", `{"move":"part-off"}`, func(n int) int { return n - 1 }, true},
+		"names another out":      {"tab-2", `{"move":"part-off","closes":["01a20000-0000-7000-8000-000000000001"]}`, func(n int) int { return n - 1 }, true},
+	} {
+		s := opened(t)
+		s.back("part-off")
+		n := len(s.facts)
+		s.as("bo", c.device).fact("rung.back", c.body, c.seen(n))
+		assert.Equal(t, c.asks, strings.Contains(fmt.Sprint(s.snags()), "back-without-out"), "%s: %v", name, s.snags())
+	}
+}
+
 func TestFactsOnWhatNobodyKnows(t *testing.T) {
 	for kind, body := range map[string]string{
 		"lot.counted": `{"lot":"cover-off/9","side":"out","count":2}`, "lot.settled": `{"lot":"hatch/1","as":"lost","count":1}`, "wire.said": `{"wire":"plug/9","colour":"red"}`,
