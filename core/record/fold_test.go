@@ -582,6 +582,52 @@ func TestABackThatHadSeenTheOther(t *testing.T) {
 	}
 }
 
+// A proof that comes late speaks for the last rung alone, not for what was made
+// before it.
+func TestAProofThatComesLate(t *testing.T) {
+	s := tell(t)
+	s.out("off")
+	s.out("cock")
+	s.tight()
+	s.out("panel-off")
+	s.out("cover-off")
+	s.back("cover-off")
+	s.dead()
+	assert.Equal(t, []string{"guard-unmet cover-off mains", "guard-unmet cover-off mains late"}, s.snags())
+}
+
+func TestWhoIsHereAndWhatWasMissing(t *testing.T) {
+	s := opened(t)
+	s.say("person.here", `{"person":"ana"}`)
+	s.say("person.here", `{"person":"bo"}`)
+	s.say("person.here", `{"person":"bo"}`)
+	assert.Equal(t, []string{"ana", "bo"}, s.state().Here)
+	s.say("person.gone", `{"person":"ana"}`)
+	assert.Equal(t, []string{"bo"}, s.state().Here)
+
+	s = tell(t)
+	id := s.say("found", `{"item":"part-l","level":"away","state":"missing"}`)
+	st := s.state()
+	assert.Empty(t, st.Turns, "nobody took it off")
+	assert.Equal(t, machine.Away, st.Found["part-l"])
+	require.Len(t, st.AsFound, 1)
+	assert.Equal(t, id, st.AsFound[0].ID)
+	assert.Equal(t, []string{"missing-part part-l missing"}, s.snags())
+}
+
+// Whoever takes back another's fact is named, and so is whose it was.
+func TestWhatWasTakenBack(t *testing.T) {
+	s := opened(t)
+	note := s.say("note", `{"text":"x"}`)
+	s.as("bo", "tab-2").say("note", `{"text":"y"}`)
+	s.out("lamp-off")
+	id := s.say("withdrawn", `{"event":"`+note+`"}`)
+	st := s.state()
+	require.Len(t, st.TakenBack, 1)
+	assert.Equal(t, id, st.TakenBack[0].ID)
+	assert.Equal(t, note, st.Withdrawn(note).ID)
+}
+
 func TestFactsOnWhatNobodyKnows(t *testing.T) {
 	for kind, body := range map[string]string{
 		"lot.counted": `{"lot":"cover-off/9","side":"out","count":2}`, "lot.settled": `{"lot":"hatch/1","as":"lost","count":1}`, "wire.said": `{"wire":"plug/9","colour":"red"}`,
