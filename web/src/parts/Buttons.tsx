@@ -10,6 +10,14 @@ const calm = css`
   }
 `;
 
+/** At most so many lines: the strip keeps its height, so that nothing moves under a finger. */
+const lines = (n: number) => css`
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: ${n};
+  overflow: hidden;
+`;
+
 /** A plain button with a strong edge. */
 export const Plain = styled(Button)`
   min-height: ${(p) => p.theme.touchSmall};
@@ -48,11 +56,11 @@ const Tall = styled(Plain)`
   min-height: 80px;
   padding: 10px 44px 10px 16px;
   small {
-    display: block;
     font-size: ${(p) => p.theme.glance};
     font-weight: 400;
     color: ${(p) => p.theme.inkQuiet};
-    max-width: 15ch;
+    max-width: 18ch;
+    ${lines(2)}
   }
 `;
 
@@ -85,12 +93,12 @@ type Which = "out" | "back" | "even";
 
 const edge = (theme: Theme, side: Which) => ({ out: theme.clay, back: theme.pine, even: theme.ink })[side];
 
-const DoneButton = styled(Button)<{ $side: Which; $open: boolean }>`
+const DoneButton = styled(Button)<{ $side: Which; $open: boolean; $long: boolean }>`
   position: relative;
   flex: 1;
   min-width: 260px;
   min-height: 80px;
-  padding: 10px 76px 10px 24px;
+  padding: ${(p) => (p.$long ? "4px" : "10px")} 76px ${(p) => (p.$long ? "4px" : "10px")} 24px;
   border: ${(p) => (p.theme.name === "torch" ? `2px solid ${edge(p.theme, p.$side)}` : 0)};
   color: ${(p) => (p.theme.name === "torch" ? edge(p.theme, p.$side) : p.theme.doneText)};
   background: ${(p) => ({ out: p.theme.doneOut, back: p.theme.doneBack, even: p.theme.strong })[p.$side]};
@@ -100,11 +108,11 @@ const DoneButton = styled(Button)<{ $side: Which; $open: boolean }>`
       : "polygon(0 0, 100% 0, 100% calc(100% - 22px), calc(100% - 22px) 100%, 0 100%)"};
   text-align: left;
   cursor: pointer;
-  font: 700 28px/1.15 ${(p) => p.theme.text};
+  font: 700 ${(p) => (p.$long ? "21px/1.1" : "28px/1.15")} ${(p) => p.theme.text};
   small {
     display: block;
     margin-top: 2px;
-    font-size: ${(p) => p.theme.work};
+    font-size: ${(p) => (p.$long ? p.theme.glance : p.theme.work)};
     font-weight: 500;
   }
   &[data-pressed] {
@@ -168,9 +176,10 @@ export function Done({
   onPress,
 }: DoneProps): ReactNode {
   const first = open[0];
+  const words = first ? `${whole ? "First" : "Half"}: ${first}` : label;
   return (
-    <DoneButton $side={side} $open={notYet || open.length > 0} onPress={onPress}>
-      {first ? `${whole ? "First" : "Half"}: ${first}` : label}
+    <DoneButton $side={side} $open={notYet || open.length > 0} $long={words.length > 32} onPress={onPress}>
+      {words}
       <small>
         {first
           ? open.length > 1
