@@ -55,7 +55,7 @@ func (d Driver) Over(f *machine.Fastener) (Fit, float64) {
 		switch {
 		case math.Abs(over) < 1e-9:
 			return Exact, 0
-		case over > 0 && over <= Slack:
+		case over > 0 && over <= Slack+1e-9: // what is written in tenths is not exact in binary
 			return Close, over
 		}
 		return Not, over

@@ -143,7 +143,8 @@ func (h Hands) Ready() {
 		button := h.Page.MustElementByJS(`text => [...document.querySelectorAll("main button")].find(b => b.getAttribute("aria-label") === text || b.textContent === text) ?? null`, done)
 		button.MustEval(`() => this.scrollIntoView({ block: "center" })`) // not under the edge of what is below
 		button.MustClick()
-		h.Page.MustWait(`before => (`+settled+`)() > before`, before)
+		// Where the page moved as it was touched, it is touched again, as by a technician.
+		_ = h.Page.Timeout(4*time.Second).Wait(rod.Eval(`before => (`+settled+`)() > before`, before))
 	}
 	panic(fmt.Sprintf("the rung %q never comes ready", h.Title()))
 }
