@@ -858,3 +858,228 @@ func TestAFlameSeenAsTheGasWasShut(t *testing.T) {
 	s.out("cock")
 	assert.False(t, s.state().FlameSeen("gas"), "nobody looked this time")
 }
+
+// Each place that names nothing is asked about, wherever it is written.
+func TestEveryPlaceIsAsked(t *testing.T) {
+	for kind, body := range map[string]string{
+		"wire.said": `{"wire":"plug/1","colour":"red","route":"this side"}`, "lead.moved": `{"from":"plug/1","to":"over there"}`, "belonging": `{"what":"coins","where":"this side"}`,
+	} {
+		s := opened(t)
+		s.say(kind, body)
+		assert.Contains(t, fmt.Sprint(s.snags()), "vague-place", kind)
+	}
+}
+
+// What is signed is signed for what stood then: what settles something or takes
+// it back needs a new signature; a note does not.
+func TestWhatNeedsSigningAgain(t *testing.T) {
+	for kind, c := range map[string]struct {
+		body   string
+		signed bool
+	}{
+		"note": {`{"text":"x"}`, true}, "snag.explained": {`{"snag":"x","reason":"y"}`, false}, "inspected": {`{"snag":"x","finding":"y"}`, false}, "paused": {`{}`, false},
+	} {
+		s := tell(t)
+		s.say("signed-off", `{}`)
+		require.NotNil(t, s.state().SignedBy)
+		s.say(kind, c.body)
+		assert.Equal(t, c.signed, s.state().SignedBy != nil, kind)
+	}
+	s := tell(t)
+	note := s.say("note", `{"text":"x"}`)
+	s.say("signed-off", `{}`)
+	s.as("never", "tab-9").say("withdrawn", `{"event":"`+note+`"}`)
+	assert.NotNil(t, s.state().SignedBy, "one who may not takes nothing back")
+	s.as("ana", "tab-1").say("withdrawn", `{"event":"`+note+`"}`)
+	assert.Nil(t, s.state().SignedBy)
+}
+
+// What a newer version recorded is shown, and what was recorded of a rung begins it.
+func TestNewerKindsAndRecordsOfARung(t *testing.T) {
+	s := opened(t)
+	s.say("robot.helped", `{"arm":2}`)
+	assert.Contains(t, s.snags(), "newer-kind robot.helped")
+	s = opened(t)
+	s.say("recorded", `{"record":"earth-off/slack","value":"1"}`)
+	s.say("recorded", `{"record":"cover-off/slack","value":"1"}`)
+	for _, turn := range s.state().Turns {
+		assert.Equal(t, turn.Move == "earth-off", turn.Half["out"], turn.Move)
+	}
+}
+
+// Two answers stand beside each other; the later one of an option counts, and a
+// contradiction is raised once.
+func TestAnswersBesideEachOther(t *testing.T) {
+	s := tell(t)
+	s.m.Options = append(s.m.Options, machine.Option{ID: "fuel", Ask: "Fuel?", Values: []string{"gas", "none"}, Usual: "gas"})
+	s.m.Move("lamp-off").When = machine.When{"lamp": {"fitted"}, "fuel": {"gas"}}
+	s.out("lamp-off")
+	s.say("option.answered", `{"option":"lamp","value":"none"}`)
+	s.say("option.answered", `{"option":"fuel","value":"none"}`)
+	assert.ElementsMatch(t, []string{"option-contradicts lamp lamp-off", "option-contradicts fuel lamp-off"}, s.snags())
+	s.back("lamp-off")
+	s.out("lamp-off")
+	assert.Len(t, s.snags(), 2, "of each rung and option once")
+	s.say("lot.counted", `{"lot":"panel-off/1","side":"out","count":4}`)
+	assert.Len(t, s.snags(), 2)
+}
+
+// A lot of a rung that an answer hid is known all the same.
+func TestALotThatAnAnswerHid(t *testing.T) {
+	s := tell(t)
+	s.m.Move("lamp-off").Fasteners = []machine.Lot{{Kind: "screw", Count: 1}}
+	s.say("option.answered", `{"option":"lamp","value":"none"}`)
+	s.say("lot.counted", `{"lot":"lamp-off/1","side":"out","count":1,"tray":"B"}`)
+	for _, snag := range s.snags() {
+		assert.NotContains(t, snag, "loose-fact")
+	}
+}
+
+// A goal of an item is reached by the first state that has it so.
+func TestAGoalOfAnItem(t *testing.T) {
+	s := tell(t)
+	s.say("goal.added", `{"goal":"item:panel=away"}`)
+	s.out("off")
+	assert.True(t, s.state().Goals[0].Open)
+	id := s.out("panel-off")
+	s.out("lamp-off")
+	goal := s.state().Goals[0]
+	assert.False(t, goal.Open)
+	assert.Equal(t, id, goal.Closed.ID)
+	s.back("panel-off")
+	assert.False(t, s.state().Goals[0].Open, "it was reached")
+}
+
+// Isolating takes the fact that set an energy live away; another rung does not.
+func TestWhatEndsSetLive(t *testing.T) {
+	s := opened(t)
+	s.say("check.result", `{"check":"turn","passed":true}`)
+	require.NotNil(t, s.state().SetLive["mains"])
+	s.out("earth-off")
+	s.back("earth-off")
+	assert.NotNil(t, s.state().SetLive["mains"])
+	s.back("off")
+	assert.Nil(t, s.state().SetLive["mains"], "it is live by the record again")
+	s.out("off")
+	assert.Equal(t, machine.Shut, s.level("mains"))
+}
+
+// Shut on one device while another, that had not seen it, restored it: it counts
+// as live, and so it is said.
+func TestRestoredMeanwhile(t *testing.T) {
+	for name, c := range map[string]struct {
+		device           string
+		restored, closed int // how much each had seen
+		said             bool
+	}{
+		"neither saw the other": {"tab-2", 0, 0, true},
+		"the same device":       {"tab-1", 0, 0, false},
+		"seen by the second":    {"tab-2", 0, 1, false},
+	} {
+		s := tell(t)
+		s.as("bo", c.device).fact("energy.restored", `{"energy":"mains","how":"x"}`, c.restored)
+		s.as("ana", "tab-1").fact("rung.out", `{"move":"off"}`, c.closed)
+		st := s.state()
+		assert.Equal(t, c.said, st.Said["off"] != "", name)
+		assert.Equal(t, c.said, s.level("mains") == machine.Live, name)
+	}
+}
+
+// A proof ends when what it stands on is undone.
+func TestAProofEndsWithWhatItStandsOn(t *testing.T) {
+	s := opened(t)
+	id := s.back("off")
+	st := s.state()
+	require.NotNil(t, st.Proofs["mains"].Ended)
+	assert.Equal(t, id, st.Proofs["mains"].Ended.ID)
+	assert.False(t, st.Proofs["mains"].Stands)
+	assert.True(t, st.Proofs["gas"].Stands)
+}
+
+// What an earth read stands with the turn that parted it.
+func TestAnEarthIsReadOfItsTurn(t *testing.T) {
+	s := opened(t)
+	s.say("lot.counted", `{"lot":"cover-off/1","side":"back","count":1}`)
+	id := s.say("reading.taken", `{"test":"earth:earth","value":"0.1 ohm"}`)
+	assert.Contains(t, s.snags(), "hangs "+id+" earth", "it was never parted")
+	s.say("rung.half", `{"move":"earth-off","side":"out"}`)
+	id = s.say("reading.taken", `{"test":"earth:earth","value":"0.1 ohm"}`)
+	assert.Contains(t, s.snags(), "hangs "+id+" earth", "half is not parted")
+	s.out("earth-off")
+	id = s.say("reading.taken", `{"test":"earth:earth","value":"0.1 ohm"}`)
+	turns := s.state().Turns
+	assert.Equal(t, id, turns[len(turns)-1].Earths["earth"].ID)
+	for _, turn := range turns[:len(turns)-1] {
+		assert.Empty(t, turn.Earths, turn.Move)
+	}
+}
+
+// Those that are astray are what was dropped, lost or swapped, less what came back.
+func TestAstray(t *testing.T) {
+	s := opened(t)
+	settle := func(as string, n int) {
+		s.say("lot.settled", fmt.Sprintf(`{"lot":"cover-off/1","as":%q,"count":%d,"where":"tray C"}`, as, n))
+	}
+	astray := func() int {
+		for _, turn := range s.state().Turns {
+			if turn.Move == "cover-off" {
+				return turn.Astray("cover-off/1")
+			}
+		}
+		return -1
+	}
+	settle("dropped", 2)
+	assert.Equal(t, 2, astray())
+	settle("found", 1)
+	assert.Equal(t, 1, astray())
+	settle("replaced", 1)
+	assert.Equal(t, 0, astray())
+	settle("found", 1)
+	assert.Equal(t, 0, astray(), "never fewer than none")
+	settle("swapped", 2)
+	settle("over", 5)
+	assert.Equal(t, 1, astray())
+}
+
+// The tray is where the lot lay as it came off.
+func TestTheTrayOfALot(t *testing.T) {
+	s := opened(t)
+	s.say("lot.counted", `{"lot":"cover-off/1","side":"out","count":2,"tray":"C"}`)
+	s.say("lot.counted", `{"lot":"cover-off/1","side":"back","count":2,"tray":"D"}`)
+	s.say("lot.counted", `{"lot":"cover-off/1","side":"out","count":2}`)
+	for _, turn := range s.state().Turns {
+		if turn.Move == "cover-off" {
+			assert.Equal(t, map[string]string{"cover-off/1": "C"}, turn.Trays)
+		}
+	}
+}
+
+// A thing put in is known by the name that the map gives it.
+func TestTheNameOfATemporary(t *testing.T) {
+	s := opened(t)
+	s.m.Move("cover-off").PutsIn = []machine.Temporary{{ID: "rag", Name: "Rag in the lint duct"}, {ID: "strap", Name: "Strap round the drum"}}
+	s.say("temporary.in", `{"temporary":"rag"}`)
+	s.say("temporary.in", `{"name":"cord on the lid"}`)
+	s.say("temporary.in", `{"temporary":"prop"}`)
+	var names []string
+	for _, temp := range s.state().Temps {
+		names = append(names, temp.Name)
+	}
+	assert.Equal(t, []string{"Rag in the lint duct", "cord on the lid", "prop"}, names)
+}
+
+// Folding the same map again with other answers is not the fold of before.
+func TestAFoldThatRemembers(t *testing.T) {
+	s := tell(t)
+	folds := &record.Folds{}
+	count := func() int { return len(folds.Fold(s.m, record.Order(s.facts)).Map.Moves) }
+	whole := count()
+	s.say("option.answered", `{"option":"lamp","value":"none"}`)
+	assert.Equal(t, whole-1, count())
+	assert.Equal(t, whole-1, count())
+	s.out("lamp-off")
+	assert.Equal(t, whole, count(), "what was touched is there, whatever was answered")
+	s.m = bench()
+	s.m.Moves = s.m.Moves[:len(s.m.Moves)-2]
+	assert.Equal(t, whole-2, count(), "another map")
+}
