@@ -355,3 +355,34 @@ func TestStepsMakeTheProof(t *testing.T) {
 		}
 	}
 }
+
+// At its very limit each rule holds as it says: what is a source, what a ghost,
+// what the least that an instrument must show.
+func TestTheLimitsOfAProof(t *testing.T) {
+	source := func(before string) bool {
+		p := good()
+		p.Before, p.After = before, before
+		return mains().Judge(p, known).Off
+	}
+	for before, off := range map[string]bool{"50 V": true, "49.9 V": false, "1000 V": true, "1001 V": false, "-120 V": true} {
+		assert.Equal(t, off, source(before), before)
+	}
+	thousandths := func(reading string) bool {
+		p := good()
+		p.Readings[1].Value = reading
+		return mains().Judge(p, known).Off
+	}
+	for reading, off := range map[string]bool{"9.9 mV": true, "10 mV": false, "300 mV": false} {
+		assert.Equal(t, off, thousandths(reading), reading)
+	}
+	probe := func(rated string) Judgement {
+		p := discharged()
+		p.Rated = rated
+		return charge().Judge(p, Rating{})
+	}
+	assert.False(t, probe("").Off)
+	assert.True(t, probe("").Missing, "what it is rated for is asked")
+	assert.False(t, probe("1 kV").Off)
+	assert.False(t, probe("1 kV").Missing, "another probe is wanted, not another word")
+	assert.True(t, probe("5 kV").Off)
+}
