@@ -10,9 +10,14 @@ import (
 // is taken back by who recorded it, by anybody who worked on the job, or by a
 // lead; nobody else (decision 09). That hangs on the whole record, never on the
 // order of arrival. A withdrawal of what has not come yet counts.
-func rights(facts []Fact, company Company) (gone map[string]bool, void map[string][]*Fact) {
+// byID are all facts, where anything is taken back.
+func rights(facts []Fact, company Company) (gone map[string]bool, void map[string][]*Fact, byID map[string]*Fact) {
 	gone, void = map[string]bool{}, map[string][]*Fact{}
-	byID, worked := map[string]*Fact{}, map[string]bool{}
+	if !slices.ContainsFunc(facts, func(f Fact) bool { _, is := f.Of.(*Withdrawn); return is }) {
+		return gone, void, nil // most records: their view is made after each touch
+	}
+	byID = make(map[string]*Fact, len(facts))
+	worked := map[string]bool{}
 	for i := range facts {
 		f := &facts[i]
 		byID[f.ID] = f
@@ -36,7 +41,7 @@ func rights(facts []Fact, company Company) (gone map[string]bool, void map[strin
 			void[w.Event] = append(void[w.Event], f)
 		}
 	}
-	return gone, void
+	return gone, void, byID
 }
 
 // farOff is how long before its receipt a fact may lie without a word.

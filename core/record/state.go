@@ -173,7 +173,7 @@ func (k *Folds) Fold(m *machine.Map, facts []Fact) *State {
 	var touched []string
 	var own []*RungOwn
 	var differs []*Difference
-	gone, void := rights(facts, k.Company)
+	gone, void, byID := rights(facts, k.Company)
 	s.Gone = gone
 	for i := range facts {
 		f := &facts[i]
@@ -200,10 +200,7 @@ func (k *Folds) Fold(m *machine.Map, facts []Fact) *State {
 	whole, strange := withOwn(corrected(m, differs), own)
 	s.Whole, s.Map = whole, k.with(whole, s.Answers, touched)
 	s.Facts = make([]Fact, 0, len(facts))
-	g := &folder{State: s, whole: m, strange: strange, void: void, byID: map[string]*Fact{}}
-	for i := range facts {
-		g.byID[facts[i].ID] = &facts[i]
-	}
+	g := &folder{State: s, whole: m, strange: strange, void: void, byID: byID, lots: map[string]bool{}}
 	for i := range facts {
 		f := &facts[i]
 		if _, is := f.Of.(*Withdrawn); !is && s.Gone[f.ID] {
@@ -225,8 +222,9 @@ type folder struct {
 	unguarded []*Raised          // guards unmet by the last rung, if proven before the next
 	unmet     []*Raised          // needs met by no record yet
 	void      map[string][]*Fact // fact -> withdrawals of it that do not count
-	byID      map[string]*Fact   // all facts, those taken back too
+	byID      map[string]*Fact   // all facts, those taken back too; nil where nothing is
 	answered  map[string]*Fact   // option -> its last answer
+	lots      map[string]bool    // lots that were looked for, and are there
 }
 
 func (g *folder) raise(kind, on string, by *Fact) *Raised {
@@ -830,13 +828,17 @@ func (g *folder) counted(b *LotCounted, f *Fact) {
 
 // knownLot tells whether the map, or a rung of their own, has that lot.
 func (g *folder) knownLot(lot string) bool {
+	if g.lots[lot] {
+		return true
+	}
 	move, n, _ := strings.Cut(lot, "/")
 	mv := g.Map.Move(move)
 	if mv == nil {
 		mv = g.Whole.Move(move) // hidden by an answer, and yet somebody counted
 	}
 	k, err := strconv.Atoi(n)
-	return mv != nil && err == nil && k >= 1 && k <= len(mv.Fasteners)
+	g.lots[lot] = mv != nil && err == nil && k >= 1 && k <= len(mv.Fasteners)
+	return g.lots[lot]
 }
 
 // knownLead tells whether the map, or a rung of their own, has that lead.
