@@ -144,7 +144,7 @@ func (h Hands) Ready() {
 		button.MustEval(`() => this.scrollIntoView({ block: "center" })`) // not under the edge of what is below
 		button.MustClick()
 		// Where the page moved as it was touched, it is touched again, as by a technician.
-		_ = h.Page.Timeout(4*time.Second).Wait(rod.Eval(`before => (`+settled+`)() > before`, before))
+		_ = h.Page.Timeout(4 * time.Second).Wait(rod.Eval(`before => (`+settled+`)() > before`, before))
 	}
 	panic(fmt.Sprintf("the rung %q never comes ready", h.Title()))
 }
