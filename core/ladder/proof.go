@@ -45,10 +45,9 @@ type proving struct {
 	energy *machine.Energy
 	move   *machine.Move
 	on     string
-	inHand bool // that may be the way
 }
 
-// ask is what a proof asks for, with what is typed of it so far.
+// proofAsk is what a proof asks for, with what is typed of it so far.
 func (v *viewing) proofAsk(p proving, d energy.Draft) (*ProofAsk, energy.Ask, energy.Rating) {
 	ways := energy.Offered(p.energy, p.move, v.FlameSeen(p.energy.ID))
 	out := &ProofAsk{Energy: p.energy.ID, Name: p.energy.Name, On: p.on, Ways: []WayOf{}, Steps: []energy.ProofStep{}}
@@ -80,7 +79,7 @@ func (v *viewing) proofAsk(p proving, d energy.Draft) (*ProofAsk, energy.Ask, en
 func (v *viewing) provingOf(mv *machine.Move) *proving {
 	for _, id := range sorted(mv.Takes) {
 		if e := v.Map.Energy(id); e != nil && mv.Takes[id] == machine.Proven {
-			return &proving{energy: e, move: mv, on: mv.ID, inHand: true}
+			return &proving{energy: e, move: mv, on: mv.ID}
 		}
 	}
 	if e := v.Map.Energy(mv.MeasureFirst); e != nil {

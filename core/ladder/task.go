@@ -479,9 +479,9 @@ func (s *Sheet) markdown(v *viewing) string {
 	if len(s.Measured) > 0 {
 		b.WriteString("\n## Measured\n\n| what | value | meter | by | when (UTC) |\n|---|---|---|---|---|\n")
 		for _, m := range s.Measured {
-			value := plainText(strings.TrimSpace(m.Value + ". " + m.Note))
-			if m.Note == "" {
-				value = plainText(m.Value)
+			value := plainText(m.Value)
+			if m.Note != "" {
+				value += ". " + plainText(m.Note)
 			}
 			fmt.Fprintf(&b, "| %s | %s | %s | %s | %s |\n", plainText(m.What), value, plainText(m.Meter), plainText(m.By), m.At.UTC().Format("2006-01-02 15:04"))
 		}
