@@ -28,7 +28,7 @@ func (s *search) at(standing []string) *costs {
 		crews = []int{1, 2}
 	}
 	for _, people := range crews {
-		if from, err := plan.CostsFrom(s.c.Map, plan.Request{Answers: s.c.Answers, Standing: standing, Found: s.c.Found, People: people}); err == nil {
+		if from, err := plan.CostsFrom(s.on(standing), plan.Request{Answers: s.c.Answers, Standing: standing, Found: s.c.Found, People: people}); err == nil {
 			c.from = append(c.from, from)
 		}
 	}

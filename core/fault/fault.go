@@ -105,6 +105,15 @@ func (y *memory) with(c Case) *machine.Map {
 	return y.maps[key]
 }
 
+// on is the map to plan on from these standing moves: the one with the options
+// applied where they are the present ones, else the whole.
+func (s *search) on(standing []string) *machine.Map {
+	if slices.Equal(standing, s.c.Standing) {
+		return s.m
+	}
+	return s.c.Map
+}
+
 // test is a test of the map, or one along a circuit, with the chance of each
 // outcome under each fault, mixed with a little of the even chance.
 type test struct {

@@ -183,7 +183,7 @@ func (s *search) wayTo(needs machine.Needs, own float64, from []string) ([]strin
 	if len(missing) == 0 {
 		return []string{}, own, from, true
 	}
-	p, err := plan.Make(s.c.Map, plan.Request{Goals: plan.ItemGoals(missing), Answers: s.c.Answers, Standing: from, Found: s.c.Found, People: s.c.People})
+	p, err := plan.Make(s.on(from), plan.Request{Goals: plan.ItemGoals(missing), Answers: s.c.Answers, Standing: from, Found: s.c.Found, People: s.c.People})
 	if err != nil {
 		return nil, 0, nil, false
 	}
@@ -243,7 +243,7 @@ func (s *search) fixStep(fix []string, p []float64, advised bool) Step {
 	}
 	step.Goals = s.goals(fix)
 	step.Minutes = s.besides(fix)
-	if made, err := plan.Make(s.c.Map, plan.Request{Goals: step.Goals, Answers: s.c.Answers, Standing: s.c.Standing, Found: s.c.Found, People: s.c.People}); err == nil {
+	if made, err := plan.Make(s.on(s.c.Standing), plan.Request{Goals: step.Goals, Answers: s.c.Answers, Standing: s.c.Standing, Found: s.c.Found, People: s.c.People}); err == nil {
 		step.Minutes += made.Minutes.Total
 	}
 	var names []string

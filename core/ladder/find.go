@@ -402,14 +402,15 @@ func added(goals []string) []Make {
 }
 
 func (v *viewing) fixProposal(p Proposal, goals []string) Proposal {
-	var names []string
+	var names, parts []string // one part may mend several faults
 	for _, id := range p.Fix {
 		names = append(names, lower(fault.Name(v.Map, id)))
 		f := v.Map.Fault(id)
 		if f == nil || f.Part == "" {
 			continue
 		}
-		if part := v.Map.Part(f.Part); part != nil {
+		if part := v.Map.Part(f.Part); part != nil && !slices.Contains(parts, part.ID) {
+			parts = append(parts, part.ID)
 			say := "number " + part.Number
 			if part.Price > 0 {
 				say += fmt.Sprintf(", %.2f", part.Price)

@@ -205,3 +205,28 @@ func TestNoComplaintNoAdvice(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotContains(t, string(out), `"suspects":null`)
 }
+
+// A fix says what it takes: each part once though it mends two faults, people
+// only where one cannot do it, and the rungs.
+func TestWhatAFixTakes(t *testing.T) {
+	takes := func(machine, complaint string) (what []string, rows []ladder.Row) {
+		f := find(onMap(t, machine, ladder.Job{ID: "j-1", Complaint: complaint}))
+		require.NotNil(t, f.Advice)
+		for _, p := range append([]ladder.Proposal{*f.Advice}, f.Others...) {
+			if len(p.Fix) > 0 {
+				for _, r := range p.Takes {
+					what = append(what, r.What)
+				}
+				return what, p.Takes
+			}
+		}
+		require.Fail(t, "no fix is proposed")
+		return nil, nil
+	}
+	what, rows := takes("sundmarr-sd1", "burnt")
+	assert.Equal(t, []string{"Loom with joints", "In and back", "Tools"}, what)
+	assert.Contains(t, rows[1].Say, "22 rungs more")
+	what, rows = takes("lanvik-bo2", "no-heat")
+	assert.Equal(t, []string{"Ring element", "In and back", "People", "Tools"}, what)
+	assert.Equal(t, "two", rows[2].Say)
+}

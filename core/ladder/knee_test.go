@@ -450,7 +450,14 @@ func TestOldAndNewAreCompared(t *testing.T) {
 	}
 	say("drum-belt/compare/2", "1900")
 	v := p.View()
+	assert.Equal(t, "replace:drum-belt", v.Current.Goal)
+	assert.Equal(t, "drum-belt", v.PhotoOn, "a photo taken now is of the part")
 	assert.Empty(t, v.Current.Task.Done.Open)
+	var fitted record.PartFitted
+	require.NoError(t, json.Unmarshal(v.Current.Task.Done.Makes[0].Body, &fitted))
+	assert.Equal(t, "tm-20417", fitted.Number, "as it was read off")
+	require.Len(t, fitted.Compared, 2, "what was compared stands with the part")
+	assert.Contains(t, fitted.Compared[1], "1900")
 	do(t, p, line(t, v.Current.Task, "drum-belt/old").Or[0].Makes)
 	require.NoError(t, p.Record("used", record.Used{What: "graphite"}))
 	require.NoError(t, p.Until(func(*ladder.View) bool { return false }))

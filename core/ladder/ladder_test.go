@@ -146,6 +146,40 @@ func TestEveryPartOfTheLibraryComesOutEven(t *testing.T) {
 	}
 }
 
+// A rung's second line: what came off with it and where it lies, or its face; the
+// headline counts in words as far as words go.
+func TestWhatARungSaysOfItself(t *testing.T) {
+	p := begin(t)
+	v := until(t, p, "work", "")
+	subs := map[string]string{}
+	for _, r := range v.Rungs {
+		subs[r.ID] = r.Sub
+	}
+	assert.Equal(t, "6 screws · F, G", subs["front-off"], "of two trays")
+	assert.Equal(t, "1 ring, 1 piece · H, I", subs["roller-l-off"])
+	assert.Equal(t, "front", subs["belt-slack-front"], "nothing came off")
+	assert.Equal(t, "0.3 V, stands", subs["prove-dead"])
+	assert.Equal(t, "check, before front", subs["drum-turns"])
+	assert.Equal(t, "Seven things short of even", v.Headline)
+	for _, goal := range []string{"drum-belt", "idler-wheel", "door-switch", "felt"} {
+		require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "replace:" + goal}))
+	}
+	assert.Regexp(t, `^1\d things short of even$`, p.View().Headline)
+}
+
+// Home without a count, where one has to be counted, is asked for.
+func TestALotThatWasNotCountedHome(t *testing.T) {
+	p := begin(t)
+	v := until(t, p, "back", "front-off")
+	out := rung(t, v, "front-off").Home.Done.Makes[0].Body
+	require.NoError(t, p.Record("rung.back", out))
+	s := snag(t, p.View(), "fastener-uncounted")
+	assert.Equal(t, "front-off/1", s.On)
+	assert.Contains(t, s.Say, "not counted home")
+	require.NoError(t, p.Record("lot.counted", record.LotCounted{Lot: "front-off/1", Side: "back", Count: 4}))
+	assert.NotContains(t, irregular(p.View()), "fastener-uncounted")
+}
+
 // everyAnswer is every way of answering a map's options.
 func everyAnswer(m *machine.Map) []map[string]string {
 	all := []map[string]string{{}}

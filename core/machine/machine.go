@@ -74,6 +74,8 @@ type Map struct {
 	Complaints []Complaint     `json:"complaints,omitempty" yaml:"complaints"`
 	Circuits   []Circuit       `json:"circuits,omitempty" yaml:"circuits"`
 	Parts      []Part          `json:"parts,omitempty" yaml:"parts"`
+
+	applied *applied // where With made it
 }
 
 // Plain tells whether a map stands for no model at all: it has the energies of a

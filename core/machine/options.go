@@ -1,6 +1,9 @@
 package machine
 
-import "slices"
+import (
+	"maps"
+	"slices"
+)
 
 // Agrees tells whether the answers meet the conditions; an option that nobody
 // has stated stands at its usual value.
@@ -19,12 +22,23 @@ func (m *Map) Agrees(when When, answers map[string]string) bool {
 	return true
 }
 
+// applied is what a map was made for.
+type applied struct {
+	answers  map[string]string
+	standing []string
+}
+
 // With returns the map as it is for these answers: what an option hides is as
 // if it had not been written, and every reference to it is dropped. A move
 // that stands always exists, and so do its items, its energies and the checks
-// due for it, whatever was answered. The map itself is not changed.
+// due for it, whatever was answered. The map itself is not changed; one that is
+// for these answers already is returned as it is.
 func (m *Map) With(answers map[string]string, standing ...string) *Map {
+	if m.applied != nil && maps.Equal(m.applied.answers, answers) && slices.Equal(m.applied.standing, standing) {
+		return m
+	}
 	out := *m
+	out.applied = &applied{maps.Clone(answers), slices.Clone(standing)}
 	kept := map[string]bool{} // items and energies, and moves that stand
 	for _, id := range standing {
 		if mv := m.Move(id); mv != nil {
@@ -41,14 +55,10 @@ func (m *Map) With(answers map[string]string, standing ...string) *Map {
 	for _, e := range out.Energies {
 		seen[e.ID] = true
 	}
-	exist := func(ids []string) []string {
-		return filter(ids, func(id string) bool {
-			return slices.ContainsFunc(out.Energies, func(e Energy) bool { return e.ID == id })
-		})
-	}
+	energy := func(id string) bool { return seen[id] } // the items are not in it yet
 	out.Items = slices.Clone(out.Items)
 	for i := range out.Items {
-		out.Items[i].Carries, out.Items[i].Hides = exist(out.Items[i].Carries), exist(out.Items[i].Hides)
+		out.Items[i].Carries, out.Items[i].Hides = filter(out.Items[i].Carries, energy), filter(out.Items[i].Hides, energy)
 	}
 	for _, i := range out.Items {
 		seen[i.ID] = true
@@ -56,7 +66,7 @@ func (m *Map) With(answers map[string]string, standing ...string) *Map {
 	needs := func(n Needs) Needs { return keys(n, seen) }
 
 	moves := map[string]bool{}
-	out.Moves = nil
+	out.Moves = make([]Move, 0, len(m.Moves))
 	for _, mv := range m.Moves {
 		mv.Takes = keys(mv.Takes, seen)
 		if !kept[mv.ID] && (!m.Agrees(mv.When, answers) || len(mv.Takes) == 0) {
@@ -103,7 +113,7 @@ func (m *Map) With(answers map[string]string, standing ...string) *Map {
 		complaints[c.ID] = true
 	}
 	isComplaint := func(id string) bool { return complaints[id] }
-	out.Checks = nil
+	out.Checks = make([]Check, 0, len(m.Checks))
 	for _, c := range m.Checks {
 		due := slices.ContainsFunc(c.For, func(id string) bool { return kept[id] })
 		c.For = filter(c.For, isMove)
@@ -115,7 +125,7 @@ func (m *Map) With(answers map[string]string, standing ...string) *Map {
 		task(&c.Task)
 		out.Checks = append(out.Checks, c)
 	}
-	out.Finals = nil
+	out.Finals = make([]Final, 0, len(m.Finals))
 	for _, f := range m.Finals {
 		proves := filter(f.Proves, isComplaint)
 		if !m.Agrees(f.When, answers) || len(f.Proves) > 0 && len(proves) == 0 {
@@ -125,14 +135,14 @@ func (m *Map) With(answers map[string]string, standing ...string) *Map {
 		task(&f.Task)
 		out.Finals = append(out.Finals, f)
 	}
-	out.Tests = nil
+	out.Tests = make([]Test, 0, len(m.Tests))
 	for _, t := range m.Tests {
 		if m.Agrees(t.When, answers) {
 			task(&t.Task)
 			out.Tests = append(out.Tests, t)
 		}
 	}
-	out.Parts = nil
+	out.Parts = make([]Part, 0, len(m.Parts))
 	for _, p := range m.Parts {
 		exists := func(id string) bool { return seen[id] }
 		if !m.Agrees(p.When, answers) || !seen[p.Item] {
@@ -168,25 +178,44 @@ func (m *Map) TaskGuards(t *Task) []string {
 	return m.Guards(free)
 }
 
+// filter returns what is to be kept. Where that is all of it, as almost always,
+// the list itself is returned: the search for the next test applies the answers
+// some hundred times. It is clipped, so that an append copies it.
 func filter[T any](list []T, keep func(T) bool) []T {
-	var out []T
-	for _, v := range list {
+	for n, v := range list {
 		if keep(v) {
-			out = append(out, v)
+			continue
 		}
+		out := slices.Clone(list[:n])
+		for _, v := range list[n+1:] {
+			if keep(v) {
+				out = append(out, v)
+			}
+		}
+		if len(out) == 0 {
+			return nil
+		}
+		return out
 	}
-	return out
-}
-
-func keys[V any, M ~map[string]V](in M, seen map[string]bool) M {
-	if in == nil {
+	if len(list) == 0 {
 		return nil
 	}
-	out := M{}
-	for k, v := range in {
+	return slices.Clip(list)
+}
+
+// keys returns what is said of things that exist, the same map where all do.
+func keys[V any, M ~map[string]V](in M, seen map[string]bool) M {
+	for k := range in {
 		if seen[k] {
-			out[k] = v
+			continue
 		}
+		out := make(M, len(in))
+		for k, v := range in {
+			if seen[k] {
+				out[k] = v
+			}
+		}
+		return out
 	}
-	return out
+	return in
 }

@@ -284,30 +284,33 @@ func (t tally) price(pr *problem, at int, hand uint64) int {
 // missing finds something that a set lacks, and the moves outside the set that
 // would give it. nil means that the set can be made and can come back.
 func (pr *problem) missing(s set) (*NoPlan, []int) {
-	// What nobody in the set gives: the choice with the fewest givers first.
-	var least []int
-	var lack *NoPlan
-	ask := func(q req, without int, byMove bool, code, forWhat string) bool {
+	// What nobody in the set gives: the choice with the fewest givers first. It is
+	// asked for every set that is looked at, so the words are put together last.
+	type lacking struct {
+		req
+		without, givers int
+		code, forWhat   string
+	}
+	least := lacking{givers: -1}
+	ask := func(q req, without int, byMove bool, code, forWhat string) {
 		if !byMove && pr.base[q.ent] >= q.level {
-			return true
+			return
 		}
-		var givers []int
+		givers := 0
 		for _, i := range pr.gives[3*q.ent+q.level] {
 			if i == without {
 				continue
 			}
 			if s.has(i) {
-				return true
+				return
 			}
 			if pr.moves[i].allowed {
-				givers = append(givers, i)
+				givers++
 			}
 		}
-		if lack == nil || len(givers) < len(least) {
-			least = givers
-			lack = &NoPlan{Code: code, Message: fmt.Sprintf("no move that can be made takes %s to %s, which %s needs", pr.names[q.ent], pr.levelName(q), forWhat), Missing: []string{pr.names[q.ent]}}
+		if least.givers < 0 || givers < least.givers {
+			least = lacking{q, without, givers, code, forWhat}
 		}
-		return false
 	}
 	for _, g := range pr.goals {
 		ask(g.req, -1, g.byMove, "no-way-in", "the goal")
@@ -335,8 +338,17 @@ func (pr *problem) missing(s set) (*NoPlan, []int) {
 			}
 		}
 	}
-	if lack != nil {
-		return lack, least
+	if q := least.req; least.givers >= 0 {
+		var givers []int
+		for _, i := range pr.gives[3*q.ent+q.level] {
+			if i != least.without && pr.moves[i].allowed {
+				givers = append(givers, i)
+			}
+		}
+		return &NoPlan{
+			Code: least.code, Missing: []string{pr.names[q.ent]},
+			Message: fmt.Sprintf("no move that can be made takes %s to %s, which %s needs", pr.names[q.ent], pr.levelName(q), least.forWhat),
+		}, givers
 	}
 	// All is given, but perhaps only by moves that wait for each other.
 	done, at := pr.outward(s)

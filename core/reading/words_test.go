@@ -109,6 +109,16 @@ func TestVerdictsAtTheLimits(t *testing.T) {
 		assert.Equal(t, want, v.Verdict, "with the meter's own error: %s", text)
 		assert.Contains(t, v.Why, "± 0.5 Ω by the meter")
 	}
+	for text, want := range map[string]string{"1.5": Pass, "2": Unsure, "2.5": Unsure, "2.6": Open} {
+		v, err := Judge(closed, text, Setting{Accuracy: band})
+		require.NoError(t, err)
+		assert.Equal(t, want, v.Verdict, "closed, with the meter's own error: %s", text)
+	}
+	for text, want := range map[string]string{"1.1M": Pass, "1M": Unsure, "950k": Unsure, "850k": Short} {
+		v, err := Judge(open, text, Setting{Accuracy: &Accuracy{Counts: 1, Resolution: 1e5}})
+		require.NoError(t, err)
+		assert.Equal(t, want, v.Verdict, "open, with the meter's own error: %s", text)
+	}
 	for _, e := range []*machine.Expect{
 		{Element: &machine.Element{Watts: 100, Volts: 100}}, {Platinum: &machine.Platinum{R0: 1000, Curve: "iec60751"}}, {Thermistor: &machine.Thermistor{R25: 10000, Beta: 3950}}, {Winding: &machine.Winding{OhmsAt20: 10}},
 	} {

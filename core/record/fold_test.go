@@ -1083,3 +1083,38 @@ func TestAFoldThatRemembers(t *testing.T) {
 	s.m.Moves = s.m.Moves[:len(s.m.Moves)-2]
 	assert.Equal(t, whole-2, count(), "another map")
 }
+
+// A goal that is dropped says by which fact and why; a second dropping changes nothing.
+func TestAGoalThatIsDropped(t *testing.T) {
+	s := tell(t)
+	s.say("goal.added", `{"goal":"replace:pair"}`)
+	id := s.say("goal.dropped", `{"goal":"replace:pair","reason":"declined"}`)
+	s.say("goal.dropped", `{"goal":"replace:pair","reason":"waiting"}`)
+	goal := s.state().Goals[0]
+	assert.False(t, goal.Open)
+	assert.Equal(t, "declined", goal.Reason)
+	assert.Equal(t, id, goal.Closed.ID)
+}
+
+// A rung that another revision of the map no longer has comes back all the same,
+// and what the map says of the others stays.
+func TestARungThatTheMapNoLongerHasComesBack(t *testing.T) {
+	s := opened(t)
+	s.say("rung.out", `{"move":"bracket-off"}`)
+	assert.Contains(t, s.state().Standing, "bracket-off")
+	at := *s.state().At
+	s.back("bracket-off")
+	assert.NotContains(t, s.state().Standing, "bracket-off")
+	assert.Contains(t, s.state().Standing, "cover-off")
+	assert.Equal(t, at, *s.state().At, "nobody knows where that was")
+	assert.NotNil(t, s.state().Proofs["mains"])
+}
+
+// A step of which nobody said the face is at the front.
+func TestAStepWithoutAFaceIsAtTheFront(t *testing.T) {
+	s := tell(t)
+	s.m.Move("lamp-off").Face = ""
+	s.out("lamp-off")
+	s.back("lamp-off")
+	assert.Equal(t, "front", s.state().At.Face)
+}

@@ -90,7 +90,6 @@ type Turn struct {
 	Move     string
 	Outs     []*Fact
 	Back     *Fact
-	Agreed   []*Fact                     // further backs that say the same
 	Half     map[string]bool             // side -> begun
 	Counts   map[string]map[string]*Fact // lot|side -> person -> last total
 	Accepts  map[string]bool             // lot|side, wire accepted as the map says
@@ -715,7 +714,6 @@ func (g *folder) back(b *RungBack, f *Fact) {
 	}
 	if len(closing) == 0 {
 		if t := g.sameBack(b, f); t != nil { // two who put it back say the same
-			t.Agreed = append(t.Agreed, f)
 			for _, a := range b.Accepts {
 				t.Accepts[a+"|back"] = true
 			}

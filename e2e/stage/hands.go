@@ -1,11 +1,13 @@
 package stage
 
 import (
+	"errors"
 	"fmt"
 	"strings"
 	"time"
 
 	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/cdp"
 	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
 
@@ -44,7 +46,23 @@ func (h Hands) As(name string) {
 
 // Touch presses the button whose text or name begins with these words.
 func (h Hands) Touch(words string) {
-	h.Button(words).MustClick()
+	press(func() *rod.Element { return h.Button(words) })
+}
+
+// press touches what is found. A page that is drawn again between the finding
+// and the touch leaves nothing to touch: it is looked for again, as by a person.
+func press(find func() *rod.Element) {
+	var err error
+	for range 5 {
+		if err = find().Click(proto.InputMouseButtonLeft, 1); err == nil {
+			return
+		}
+		var gone *cdp.Error
+		if !errors.As(err, &gone) || !strings.Contains(gone.Message, "detached") {
+			break
+		}
+	}
+	panic(err)
 }
 
 // Button finds a button by how its text or name begins.
@@ -140,9 +158,11 @@ func (h Hands) Ready() {
 			return
 		}
 		before := h.Page.MustEval(settled).Int()
-		button := h.Page.MustElementByJS(`text => [...document.querySelectorAll("main button")].find(b => b.getAttribute("aria-label") === text || b.textContent === text) ?? null`, done)
-		button.MustEval(`() => this.scrollIntoView({ block: "center" })`) // not under the edge of what is below
-		button.MustClick()
+		press(func() *rod.Element {
+			button := h.Page.MustElementByJS(`text => [...document.querySelectorAll("main button")].find(b => b.getAttribute("aria-label") === text || b.textContent === text) ?? null`, done)
+			button.MustEval(`() => this.scrollIntoView({ block: "center" })`) // not under the edge of what is below
+			return button
+		})
 		// Where the page moved as it was touched, it is touched again, as by a technician.
 		_ = h.Page.Timeout(4 * time.Second).Wait(rod.Eval(`before => (`+settled+`)() > before`, before))
 	}
@@ -175,9 +195,12 @@ func (h Hands) Done() string {
 	h.Ready()
 	h = h.patient()
 	title := h.Title()
-	button := h.Page.MustElementByJS(`() => [...document.querySelectorAll("footer button")].find(b => /^(Done|Passed|Record)/.test(b.textContent)) ?? null`)
-	said := button.MustText()
-	button.MustClick()
+	said := ""
+	press(func() *rod.Element {
+		button := h.Page.MustElementByJS(`() => [...document.querySelectorAll("footer button")].find(b => /^(Done|Passed|Record)/.test(b.textContent)) ?? null`)
+		said = button.MustText()
+		return button
+	})
 	h.Page.MustWait(`title => document.querySelector("h1")?.innerText !== title`, title)
 	time.Sleep(slip)
 	return strings.ReplaceAll(said, "\n", " ")
