@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io/fs"
 	"slices"
+	"sync"
 
 	"evensteps/core/machine"
 	"evensteps/core/machine/mapfile"
@@ -16,9 +17,15 @@ import (
 //go:embed */*.yaml
 var files embed.FS
 
-// Maps reads and checks every map, in the order of their ids. An error names
-// the file, line and column of the first fault.
+// Maps are all maps that ship, read and checked once, in the order of their ids.
+// They are shared: whoever changes one changes a copy. An error names the file,
+// line and column of the first fault.
 func Maps() ([]*machine.Map, error) {
+	all, err := read()
+	return slices.Clone(all), err
+}
+
+var read = sync.OnceValues(func() ([]*machine.Map, error) {
 	paths, err := fs.Glob(files, "*/*.yaml")
 	if err != nil {
 		return nil, fmt.Errorf("listing the library: %w", err)
@@ -37,11 +44,11 @@ func Maps() ([]*machine.Map, error) {
 	}
 	slices.SortFunc(out, func(a, b *machine.Map) int { return cmp.Compare(a.ID, b.ID) })
 	return out, nil
-}
+})
 
-// Map reads one map of the library by its id.
+// Map is one map of the library by its id, shared as they all are.
 func Map(id string) (*machine.Map, error) {
-	all, err := Maps()
+	all, err := read()
 	if err != nil {
 		return nil, err
 	}

@@ -88,7 +88,7 @@ func run(folder, only string, n int, seed uint64, also string, workers int, most
 	}
 	var mu sync.Mutex
 	var survived []string
-	foundN, broken := 0, 0
+	foundN, broken, tried := 0, 0, 0
 	work := make(chan fault)
 	var done sync.WaitGroup
 	for range workers {
@@ -96,6 +96,9 @@ func run(folder, only string, n int, seed uint64, also string, workers int, most
 			for f := range work {
 				result := try(f, packages, most)
 				mu.Lock()
+				if tried++; tried%10 == 0 {
+					fmt.Fprintf(os.Stderr, "%d of %d tried\n", tried, len(all))
+				}
 				switch result {
 				case "found":
 					foundN++

@@ -122,6 +122,7 @@ func TestUndoIsOnesOwn(t *testing.T) {
 
 // What must be looked at by itself shares no touch.
 func TestWhatSharesNoTouch(t *testing.T) {
+	t.Parallel()
 	machines, err := library.Maps()
 	require.NoError(t, err)
 	shared := 0

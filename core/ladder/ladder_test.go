@@ -2,6 +2,7 @@ package ladder_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"maps"
 	"reflect"
 	"strings"
@@ -125,23 +126,26 @@ func TestEveryPartOfTheLibraryComesOutEven(t *testing.T) {
 	require.NoError(t, err)
 	for _, m := range machines {
 		for _, answers := range everyAnswer(m) {
-			for _, part := range m.With(answers).Parts {
-				for _, people := range []string{"", "ilse"} {
-					p := demo.NewPlayer(m, ladder.Job{ID: "j-1"}, "jonna", "tab-1", nine, 1)
-					require.NoError(t, p.Record("visit.began", record.VisitBegan{}))
-					for option, value := range answers {
-						require.NoError(t, p.Record("option.answered", record.OptionAnswered{Option: option, Value: value}))
+			t.Run(fmt.Sprint(m.ID, answers), func(t *testing.T) {
+				t.Parallel()
+				for _, part := range m.With(answers).Parts {
+					for _, people := range []string{"", "ilse"} {
+						p := demo.NewPlayer(m, ladder.Job{ID: "j-1"}, "jonna", "tab-1", nine, 1)
+						require.NoError(t, p.Record("visit.began", record.VisitBegan{}))
+						for option, value := range answers {
+							require.NoError(t, p.Record("option.answered", record.OptionAnswered{Option: option, Value: value}))
+						}
+						if people != "" {
+							require.NoError(t, p.Record("person.here", record.PersonHere{Person: people}))
+						}
+						require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "replace:" + part.ID}))
+						require.NoError(t, p.Until(func(*ladder.View) bool { return false }), "%s, people %q", part.ID, people)
+						v := p.View()
+						assert.True(t, v.Even, "%s, people %q: %v", part.ID, people, v.Snags)
+						assert.Equal(t, 0, v.Foot.Off)
 					}
-					if people != "" {
-						require.NoError(t, p.Record("person.here", record.PersonHere{Person: people}))
-					}
-					require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "replace:" + part.ID}))
-					require.NoError(t, p.Until(func(*ladder.View) bool { return false }), "%s %s %v", m.ID, part.ID, answers)
-					v := p.View()
-					assert.True(t, v.Even, "%s %s %v: %v", m.ID, part.ID, answers, v.Snags)
-					assert.Equal(t, 0, v.Foot.Off)
 				}
-			}
+			})
 		}
 	}
 }

@@ -187,6 +187,7 @@ func TestEveryFinalAndCheckIsLedToEven(t *testing.T) {
 // A job with one step made wrong, in a way that what is led next cannot mend, is
 // never even, and says why.
 func TestOneStepMadeWrongIsNeverEven(t *testing.T) {
+	t.Parallel()
 	machines, err := library.Maps()
 	require.NoError(t, err)
 	tried := map[string]int{}
