@@ -8,49 +8,25 @@ import (
 	"image/draw"
 	"image/jpeg"
 	"os"
-	"path/filepath"
-	"time"
 
 	"evensteps/e2e/stage"
 )
 
-func signedIn(s *stage.Stage, who string, width, height int) (h stage.Hands, err error) {
-	page, err := s.Page("/", width, height)
-	if err != nil {
-		return h, err
-	}
-	h.Page = page.CancelTimeout()
-	h.As(who)
-	return h, nil
-}
-
-// still takes a picture once what moves on the screen has come to rest.
-func still(h stage.Hands, folder, name string) error {
-	time.Sleep(400 * time.Millisecond)
-	return stage.Shot(h.Page, filepath.Join(folder, name))
-}
-
 // ownRung takes a screw that the map does not know, on a phone at the knee.
-func ownRung(s *stage.Stage, folder string) error {
-	h, err := signedIn(s, "odda", 390, 844)
-	if err != nil {
-		return err
-	}
+func ownRung(h *studio) {
+	h.as("odda", 390, 844)
 	h.Touch("Open: School kitchen, dryer")
 	h.Until("Lift the front off")
 	h.Touch("Not as shown")
 	h.Touch("Something holds it")
 	h.Page.MustElement(`[role="dialog"] input[placeholder^="Hidden"]`).MustInput("Hidden screw behind the filter")
 	h.Says("to tray")
-	return still(h, folder, "own-rung.png")
+	h.shot("own-rung")
 }
 
 // noMap takes the work on a machine that no map covers.
-func noMap(s *stage.Stage, folder string) error {
-	h, err := signedIn(s, "tuure", 1280, 800)
-	if err != nil {
-		return err
-	}
+func noMap(h *studio) {
+	h.as("tuure", 1280, 800)
 	h.Touch("Open: Smokehouse, oven")
 	h.On("Work on your own rungs")
 	h.Touch("Shut off and prove: mains supply")
@@ -66,45 +42,33 @@ func noMap(s *stage.Stage, folder string) error {
 		h.Page.MustWait(`what => document.querySelector('nav[aria-label="Ladder"]').innerText.includes(what)`, what)
 		h.Slowly()
 	}
-	return still(h, folder, "no-map.png")
+	h.shot("no-map")
 }
 
 // calling takes a call in the customer's own words.
-func calling(s *stage.Stage, folder string) error {
-	h, err := signedIn(s, "pell", 1280, 800)
-	if err != nil {
-		return err
-	}
+func calling(h *studio) {
+	h.as("pell", 1280, 800)
 	h.Page.MustElementR("nav a", "Take a call").MustClick()
 	h.On("Take a call")
 	h.Page.MustElement("input").MustInput("canteen dryer 1")
 	h.Touch("Boat-yard canteen, dryer 1")
 	h.Page.MustElement("textarea").MustInput("it spins, but the towels stay cold")
 	h.Says("Gas or electric?")
-	return still(h, folder, "call.png")
+	h.shot("call")
 }
 
 // finding takes the search for what is wrong: the survey, a test along a circuit
 // and what it moves, and the decision once a reading is known.
-func finding(s *stage.Stage, folder string) error {
-	h, err := signedIn(s, "odda", 1280, 800)
-	if err != nil {
-		return err
-	}
+func finding(h *studio) {
+	h.as("odda", 1280, 800)
 	h.Touch("Open: Camp laundry, dryer 2")
 	h.On("As found")
 	h.Touch("Whole, nothing missing")
 	h.On("Gas or electric?")
 	h.Slowly()
-	if err := still(h, folder, "survey.png"); err != nil {
-		return err
-	}
+	h.shot("survey")
 	h.Touch("Electric")
-	h.On("Supply at the terminals")
-	h.Touch("Take it from the meter")
-	h.Says("taken from")
-	h.Touch("Record the value")
-	h.NotNow("Supply, live to earth", "The run of the vent")
+	h.NotNow("The run of the vent")
 	h.Touch("See the next test")
 	h.On("Element resistance")
 	const half = "Continuity: terminal block to thermal cutoff"
@@ -118,9 +82,7 @@ func finding(s *stage.Stage, folder string) error {
 	h.Touch("Closed: it conducts")
 	h.Touch("Look at: Continuity: thermal cutoff to heating element")
 	h.Says("cleared")
-	if err := still(h, folder, "find.png"); err != nil {
-		return err
-	}
+	h.shot("find")
 	h.Touch("Look at: Element resistance")
 	h.Touch("Take it from the meter")
 	h.Says("taken from")
@@ -130,36 +92,27 @@ func finding(s *stage.Stage, folder string) error {
 	h.On("Heating element open")
 	h.Page.MustElement("#figure-new").MustInput("900")
 	h.Says("Repair is cheaper")
-	return still(h, folder, "decide.png")
+	h.shot("decide")
 }
 
 // sizes takes the job at the sizes other than the tablet on its side.
-func sizes(s *stage.Stage, folder string) error {
+func sizes(h *studio) {
 	for _, size := range []struct {
 		name          string
 		width, height int
 	}{{"phone", 390, 844}, {"upright", 800, 1280}} {
-		h, err := signedIn(s, "ilse", size.width, size.height)
-		if err != nil {
-			return err
-		}
+		h.as("ilse", size.width, size.height)
 		h.Touch("Go on: Guest house on the point")
 		h.On("Hang the front")
-		if err := still(h, folder, size.name+".png"); err != nil {
-			return err
-		}
-		if size.name == "upright" { // and the tablet on its side, by torchlight
-			h.Touch("Torch theme")
-			h.Button("Day theme")
-			if err := stage.Size(h.Page, 1280, 800); err != nil {
-				return err
-			}
-			if err := still(h, folder, "torch.png"); err != nil {
-				return err
-			}
-		}
+		h.shot(size.name)
 	}
-	return nil
+	// And the tablet on its side, by torchlight.
+	h.Touch("Torch theme")
+	h.Button("Day theme")
+	if err := stage.Size(h.Page, 1280, 800); err != nil {
+		panic(err)
+	}
+	h.shot("torch")
 }
 
 // photo draws what a camera might have seen behind the front: a plug on a panel.

@@ -72,6 +72,7 @@ export function ValueField(props: ValueFieldProps) {
         id={id}
         value={value}
         placeholder={ask}
+        style={{ minWidth: `min(100%, ${ask.length}ch + 30px)` }}
         maxLength={60}
         autoComplete="off"
         onChange={(e) => onChange(e.target.value)}
