@@ -2,6 +2,7 @@ package ladder_test
 
 import (
 	"encoding/json"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -178,6 +179,25 @@ func TestAReadingThatCannotTellMovesNothing(t *testing.T) {
 	require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: "element-ohms", Value: "11 V"}))
 	f = find(p)
 	assert.Contains(t, f.Results[2].Say, "write it like")
+}
+
+// What must be lifted for a reading is said with it while it is still wired in,
+// and no longer once it is off.
+func TestAReadingBesideWhatIsStillWiredIn(t *testing.T) {
+	m := *dryer(t)
+	m.Tests = slices.Clone(m.Tests)
+	m.Test("element-ohms").Lift = []string{"timer"}
+	body := func(before ...string) string {
+		p := demo.NewPlayer(&m, ladder.Job{ID: "j-1", Complaint: "no-heat"}, "jonna", "tab-1", nine, 1)
+		for _, goal := range append(before, "test:element-ohms") {
+			require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: goal}))
+		}
+		v := until(t, p, "test", "")
+		require.Equal(t, "test:element-ohms", v.Current.Goal)
+		return string(v.Current.Task.Done.Makes[0].Body)
+	}
+	assert.JSONEq(t, `{"test":"element-ohms","fitted":true}`, body())
+	assert.JSONEq(t, `{"test":"element-ohms"}`, body("item:timer=away"))
 }
 
 // A final that fails reopens the search, with the fix as evidence.

@@ -198,6 +198,7 @@ func TestAWireCardBothWays(t *testing.T) {
 	v = other.View()
 	c = card(t, rung(t, v, v.Current.Move).OutSide.Plugs, "sensor-plug")
 	assert.Equal(t, []string{"Two colours were said for left terminal: look at it and settle."}, c.Warn)
+	assert.True(t, c.Wires[0].Ticked, "its tag hangs, whatever the colour")
 	s := snag(t, v, "wire-differs")
 	do(t, &other, touch(t, s, "It is orange"))
 	assert.NotContains(t, irregular(other.View()), "wire-differs")

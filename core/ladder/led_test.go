@@ -371,11 +371,24 @@ func TestTheFlameProvesTheGasOffWhereItWasSeen(t *testing.T) {
 	side := rung(t, v, "gas-off").OutSide
 	require.Len(t, side.Choices, 1)
 	assert.Contains(t, strings.Join(side.Do, " "), "Watch the flame")
+	for _, r := range v.Rungs {
+		if r.OutSide != nil && r.ID != "gas-off" {
+			assert.NotContains(t, strings.Join(r.OutSide.Do, " "), "Watch the flame", "asked as the cock shuts, and nowhere else: %s", r.ID)
+		}
+	}
 	l.must(side.Choices[0].Makes[0].Kind, side.Choices[0].Makes[0].Body)
 	require.NoError(t, l.Until(func(v *ladder.View) bool { return v.Current.Move == "gas-dead" }))
 	ask := rung(t, l.View(), "gas-dead").OutSide.Proof
 	assert.Equal(t, "burn-off", ask.Way)
 	assert.Len(t, ask.Ways, 3)
+
+	// Where no flame can prove it, none is asked for.
+	gauge := *m
+	gauge.Moves = slices.Clone(m.Moves)
+	gauge.Move("gas-dead").Proof = machine.Values{"let-by"}
+	side = rung(t, leadJob(t, &gauge, "", map[string]string{"fuel": "gas"}, record.Work, "item:gas=proven").View(), "gas-off").OutSide
+	assert.Empty(t, side.Choices)
+	assert.NotContains(t, strings.Join(side.Do, " "), "Watch the flame")
 
 	// Without a flame that was seen that way is not offered, and not taken.
 	l = leadJob(t, m, "", map[string]string{"fuel": "gas"}, record.Work, "item:gas=proven")
