@@ -65,7 +65,7 @@ lint: .data/setup web/node_modules/.package-lock.json web/src/offline/core.wasm 
 api: ## make the API document, the web client types and the map schema again
 	@go run ./cmd/evensteps openapi > .data/openapi.json && mv .data/openapi.json server/openapi.json
 	@cd web && npm run api --silent
-	@EVENSTEPS_WRITE=1 go test ./library/schema -run Types >/dev/null
+	@EVENSTEPS_WRITE=1 go test ./library/schema ./server -run "Types|TheLimitsOfABatch" >/dev/null
 
 licences: web/node_modules/.package-lock.json ## the licences of what ships, again
 	@go run ./web/licences web/public/licences.txt

@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"maps"
 	"net/http"
@@ -282,7 +283,9 @@ func (s *Server) takeCall(ctx context.Context, c Call) (string, error) {
 	if err != nil {
 		return "", s.problem(ctx, err)
 	}
-	if err := s.answered(ctx, j, answers, c.Plate); err != nil {
+	if err := s.answered(ctx, j, answers, c.Plate); errors.Is(err, store.ErrOtherBody) {
+		return "", huma.Error409Conflict("This call was taken before, with other answers. It is the job " + j.ID + ": open it and answer there.")
+	} else if err != nil {
 		return "", s.problem(ctx, err)
 	}
 	s.changed(j.ID)

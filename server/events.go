@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"net/http"
 	"reflect"
 	"time"
@@ -14,7 +15,7 @@ import (
 	"evensteps/store"
 )
 
-// mostEvents is how many events one answer or one batch holds.
+// mostEvents is how many events one answer holds.
 const mostEvents = 500
 
 // eventIn is one event of a batch. It is read by itself, so that a malformed
@@ -36,7 +37,7 @@ type Sending struct {
 	Run    string    `json:"run" doc:"Names the start of the program on the device"`
 	Since  float64   `json:"since" doc:"Seconds since that start, now"`
 	Wall   time.Time `json:"wall" doc:"The device's clock, now"`
-	Events []eventIn `json:"events"`
+	Events []eventIn `json:"events" maxItems:"100"`
 }
 
 // Answer is what became of one event.
@@ -52,7 +53,7 @@ type Answer struct {
 func (s *Server) events() {
 	type eventsIn struct {
 		Job   string `path:"job" maxLength:"80"`
-		After int    `query:"after" minimum:"0" doc:"The last number that is known"`
+		After int    `query:"after" minimum:"0" maximum:"2147483647" doc:"The last number that is known"`
 	}
 	type eventsOut struct {
 		Body struct {
@@ -83,11 +84,11 @@ func (s *Server) events() {
 			Answers []Answer `json:"answers"`
 		}
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "send-events", Method: http.MethodPost, Path: "/jobs/{job}/events", Summary: "Add events; each is answered by itself", SkipValidateBody: true, MaxBodyBytes: MostBytes},
+	huma.Register(s.api, huma.Operation{OperationID: "send-events", Method: http.MethodPost, Path: "/jobs/{job}/events", Summary: "Add events; each is answered by itself", SkipValidateBody: true, MaxBodyBytes: record.MostBatchBytes},
 		func(ctx context.Context, in *sendIn) (*sendOut, error) {
 			received := time.Now()
-			if len(in.Body.Events) > mostEvents {
-				return nil, huma.Error413RequestEntityTooLarge("A batch holds 500 events at most. Send the rest after it.")
+			if len(in.Body.Events) > record.MostBatch {
+				return nil, huma.Error413RequestEntityTooLarge(fmt.Sprintf("A batch holds %d events at most. Send the rest after it.", record.MostBatch))
 			}
 			if len(in.Body.Events) == 0 { // an append finds out by itself
 				if _, err := s.store.Job(ctx, in.Job); err != nil {
@@ -121,7 +122,7 @@ func (s *Server) keep(ctx context.Context, job string, raw json.RawMessage, sent
 	if err := json.Unmarshal(raw, &e); err != nil {
 		return refused(e.ID, http.StatusUnprocessableEntity, "The event cannot be read: "+err.Error())
 	}
-	e.Num, e.T = 0, nil // the server's to give
+	e.Num, e.T, e.Received = 0, nil, nil // the server's to give
 	if _, err := record.Read(e); err != nil {
 		return refused(e.ID, http.StatusUnprocessableEntity, err.Error())
 	}
@@ -138,6 +139,8 @@ func (s *Server) keep(ctx context.Context, job string, raw json.RawMessage, sent
 	switch {
 	case errors.Is(err, store.ErrOtherBody):
 		return refused(e.ID, http.StatusConflict, "An event with this id is kept already, and says something else. The first stays.")
+	case store.Unkeepable(err):
+		return refused(e.ID, http.StatusUnprocessableEntity, unkeepable)
 	case err != nil:
 		return Answer{}, err
 	case kept.Known:

@@ -10,7 +10,7 @@ import (
 func (s *Server) maps() {
 	type mapIn struct {
 		Map      string `path:"map" maxLength:"80"`
-		Revision int    `path:"revision" minimum:"1"`
+		Revision int    `path:"revision" minimum:"1" maximum:"2147483647"`
 	}
 	type mapOut struct {
 		CacheControl string `header:"Cache-Control"`

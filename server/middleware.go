@@ -5,8 +5,12 @@ import (
 	"encoding/json"
 	"log/slog"
 	"net/http"
+	"net/url"
 	"runtime/debug"
+	"strings"
 	"time"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/go-chi/chi/v5/middleware"
 	"github.com/google/uuid"
@@ -48,6 +52,21 @@ func (s *Server) recovered(next http.Handler) http.Handler {
 				writeProblem(w, http.StatusInternalServerError, "Something went wrong here. It is written down; try again.")
 			}
 		}()
+		next.ServeHTTP(w, r)
+	})
+}
+
+// lettered refuses an address with bytes that are no letters: no database takes
+// them, and nothing here is called so.
+func lettered(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		query, err := url.QueryUnescape(r.URL.RawQuery)
+		for _, s := range []string{r.URL.Path, query} {
+			if err != nil || !utf8.ValidString(s) || strings.ContainsFunc(s, unicode.IsControl) {
+				writeProblem(w, http.StatusBadRequest, "This address cannot be read.")
+				return
+			}
+		}
 		next.ServeHTTP(w, r)
 	})
 }

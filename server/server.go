@@ -8,7 +8,6 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
-	"net"
 	"net/http"
 	"strings"
 	"time"
@@ -19,6 +18,7 @@ import (
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
 
+	"evensteps/core/record"
 	"evensteps/store"
 )
 
@@ -48,7 +48,7 @@ type Server struct {
 }
 
 // MostBytes is the largest request body that is read, but for photos.
-const MostBytes = 1 << 20
+const MostBytes = record.MostBatchBytes
 
 // limited reads no more of a body than its kind may have.
 func limited(next http.Handler) http.Handler {
@@ -85,7 +85,8 @@ func New(o Options) *Server {
 	s.sessions.Cookie.Secure = o.SecureCookies
 	s.sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
 		s.log.ErrorContext(r.Context(), "session", "err", err)
-		writeProblem(w, http.StatusServiceUnavailable, "The database does not answer. What you recorded is on this device and is sent later.")
+		w.Header().Set("Retry-After", retryAfter)
+		writeProblem(w, http.StatusServiceUnavailable, away)
 	}
 	s.routes(o)
 	return s
@@ -105,7 +106,7 @@ func (s *Server) OpenAPI() ([]byte, error) {
 
 func (s *Server) routes(o Options) {
 	r := chi.NewRouter()
-	r.Use(numbered, middleware.ClientIPFromRemoteAddr, s.logged, s.recovered, secure, middleware.GetHead)
+	r.Use(numbered, middleware.ClientIPFromRemoteAddr, s.logged, s.recovered, secure, lettered, middleware.GetHead)
 	r.Use(http.NewCrossOriginProtection().Handler)
 	r.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { fmt.Fprintln(w, "up") })
 	r.Get("/readyz", func(w http.ResponseWriter, r *http.Request) {
@@ -145,19 +146,30 @@ func newAPI(r chi.Router) huma.API {
 	return humachi.New(r, config)
 }
 
+// What people are told where the database does not take something.
+const (
+	away       = "The database does not answer. What you recorded is on this device and is sent later."
+	unkeepable = "It holds a letter or a number that cannot be kept. Write it otherwise."
+	retryAfter = "5" // seconds
+)
+
 // problem makes RFC 9457 details from an error of the store. What it does not
 // know stays inside; the log has it.
 func (s *Server) problem(ctx context.Context, err error) error {
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		return huma.Error404NotFound(err.Error())
-	case errors.Is(err, context.Canceled):
+	case errors.Is(err, store.ErrOtherBody):
+		return huma.Error409Conflict("This was sent before, and said something else. The first stays.")
+	case store.Unkeepable(err):
+		s.log.WarnContext(ctx, "not taken", "err", err, "request", middleware.GetReqID(ctx))
+		return huma.Error422UnprocessableEntity(unkeepable)
+	case errors.Is(err, context.Canceled) && ctx.Err() != nil:
 		return huma.NewError(499, "The request was given up.")
 	}
 	s.log.ErrorContext(ctx, "request failed", "err", err, "request", middleware.GetReqID(ctx))
-	var out net.Error
-	if errors.As(err, &out) || s.store.Ready(ctx) != nil {
-		return huma.Error503ServiceUnavailable("The database does not answer. What you recorded is on this device and is sent later.")
+	if store.Passes(err) || s.store.Ready(ctx) != nil {
+		return huma.ErrorWithHeaders(huma.Error503ServiceUnavailable(away), http.Header{"Retry-After": {retryAfter}})
 	}
 	return huma.Error500InternalServerError("Something went wrong here. It is written down; try again.")
 }

@@ -7,7 +7,6 @@ package store
 import (
 	"context"
 	"embed"
-	"errors"
 	"fmt"
 	"io/fs"
 	"sync"
@@ -17,9 +16,6 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
 )
-
-// ErrNotFound says that there is no such thing.
-var ErrNotFound = errors.New("not found")
 
 //go:embed migrations/*.sql
 var migrations embed.FS
@@ -76,12 +72,4 @@ func (s *Store) Close() error {
 		return fmt.Errorf("closing the database: %w", err)
 	}
 	return pool.Close()
-}
-
-// missing turns GORM's word for an absent row into ours.
-func missing(err error, what, id string) error {
-	if errors.Is(err, gorm.ErrRecordNotFound) {
-		return fmt.Errorf("%s %q: %w", what, id, ErrNotFound)
-	}
-	return fmt.Errorf("reading %s %q: %w", what, id, err)
 }

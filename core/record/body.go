@@ -7,6 +7,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"evensteps/core/energy"
 	"evensteps/core/machine"
@@ -384,7 +385,7 @@ func named(pairs ...string) error {
 			return fmt.Errorf("%s is missing", pairs[i])
 		}
 		if len(pairs[i+1]) > MostID {
-			return fmt.Errorf("%s is longer than %d letters", pairs[i], MostID)
+			return most("%s is longer than %d letters", pairs[i], MostID)
 		}
 	}
 	return nil
@@ -392,8 +393,8 @@ func named(pairs ...string) error {
 
 func texts(list ...string) error {
 	for _, s := range list {
-		if len(s) > MostText {
-			return fmt.Errorf("a text is longer than %d letters", MostText)
+		if utf8.RuneCountInString(s) > MostText {
+			return most("a text is longer than %d letters", MostText)
 		}
 	}
 	return nil
@@ -414,7 +415,10 @@ func oneOf(name, word string, words ...string) error {
 }
 
 func counted(n int) error {
-	if n < 0 || n > MostCount {
+	if n > MostCount {
+		return most("a count runs from 0 to %d, not %d", MostCount, n)
+	}
+	if n < 0 {
 		return fmt.Errorf("a count runs from 0 to %d, not %d", MostCount, n)
 	}
 	return nil
@@ -440,34 +444,27 @@ func (b *Found) check() error {
 }
 
 func (b *RungOut) check() error {
-	if err := named("move", b.Move); err != nil {
-		return err
-	}
 	if b.Proof == nil {
-		return nil
+		return named("move", b.Move)
 	}
-	return checkProof("proof", b.Proof)
+	return errors.Join(named("move", b.Move), checkProof("proof", b.Proof))
 }
 
 // mostReadings is how many readings a proof holds.
 const mostReadings = 20
 
 func checkProof(name string, p *Proof) error {
-	if err := oneOf(name+".way", p.How(), energy.Meter, energy.InHand, energy.LetBy, energy.BurnOff, energy.Detector, energy.RunsDry, energy.Warm, energy.Held); err != nil {
-		return err
-	}
+	errs := []error{oneOf(name+".way", p.How(), energy.Meter, energy.InHand, energy.LetBy, energy.BurnOff, energy.Detector, energy.RunsDry, energy.Warm, energy.Held)}
 	if len(p.Readings) > mostReadings || len(p.Again) > mostReadings {
-		return fmt.Errorf("a proof holds %d readings at most", mostReadings)
+		errs = append(errs, most("a proof holds %d readings at most", mostReadings))
 	}
 	for _, r := range slices.Concat(p.Readings, p.Again) {
 		if len(r.Between) != 2 {
 			return errors.New("a reading stands between two points")
 		}
-		if err := texts(r.Between[0], r.Between[1], r.Value); err != nil {
-			return err
-		}
+		errs = append(errs, texts(r.Between[0], r.Between[1], r.Value))
 	}
-	return texts(p.Meter, p.Category, p.Rated, p.Source, p.Before, p.After, p.Flame, p.Tried, p.Standing, p.Rise, p.Stopped, p.Came, p.Held)
+	return errors.Join(append(errs, texts(p.Meter, p.Category, p.Rated, p.Source, p.Before, p.After, p.Flame, p.Tried, p.Standing, p.Rise, p.Stopped, p.Came, p.Held))...)
 }
 
 func side(s string) error { return oneOf("side", s, "out", "back") }
@@ -494,23 +491,20 @@ func (b *Confirmed) check() error     { return errors.Join(named("confirm", b.Co
 func (b *EnergyRestored) check() error { return errors.Join(named("energy", b.Energy), texts(b.How)) }
 
 func (b *CheckResult) check() error {
+	errs := []error{named("check", b.Check), value(b.Value)}
 	if b.Without != nil {
-		if err := said("without", *b.Without); err != nil {
-			return err
-		}
+		errs = append(errs, said("without", *b.Without))
 	}
 	if len(b.Proofs) > mostReadings {
-		return errors.New("a check holds too many proofs")
+		errs = append(errs, most("a check holds %d proofs at most", mostReadings))
 	}
 	for _, id := range slices.Sorted(maps.Keys(b.Proofs)) {
 		if b.Proofs[id] == nil {
 			return fmt.Errorf("the proof of %s says nothing", short(id))
 		}
-		if err := checkProof("proofs."+short(id), b.Proofs[id]); err != nil {
-			return err
-		}
+		errs = append(errs, checkProof("proofs."+short(id), b.Proofs[id]))
 	}
-	return errors.Join(named("check", b.Check), value(b.Value))
+	return errors.Join(errs...)
 }
 
 // value is one that was read, as it was written.
@@ -545,28 +539,23 @@ func (b *RungOwn) check() error {
 	if !ownID.MatchString(b.ID) {
 		return fmt.Errorf("id is %q; an own rung is called own-1, own-2 and so on", short(b.ID))
 	}
+	errs := []error{said("title", b.Title), oneOf("face", b.Face, machine.Faces...)}
 	if len(b.Lots) > mostLots || len(b.Wires) > mostWires || len(b.Before) > mostWires || len(b.Needs) > mostWires {
-		return errors.New("an own rung holds too many lots, wires or names")
+		errs = append(errs, most("an own rung holds too many lots, wires or names"))
 	}
 	for _, l := range b.Lots {
-		if err := errors.Join(oneOf("drive", l.Drive, machine.Drives...), counted(l.Count), texts(l.Size, l.Length)); err != nil {
-			return err
-		}
+		errs = append(errs, oneOf("drive", l.Drive, machine.Drives...), counted(l.Count), texts(l.Size, l.Length))
 	}
 	for _, w := range b.Wires {
-		if err := errors.Join(named("terminal", w.Terminal), texts(w.Colour, w.Stripe)); err != nil {
-			return err
-		}
+		errs = append(errs, named("terminal", w.Terminal), texts(w.Colour, w.Stripe))
 	}
 	if b.Type != "" {
-		if err := oneOf("type", b.Type, machine.ItemTypes...); err != nil {
-			return err
-		}
+		errs = append(errs, oneOf("type", b.Type, machine.ItemTypes...))
 	}
 	if m := b.Minutes; m.Out < 0 || m.Back < 0 || m.Out > 600 || m.Back > 600 {
-		return errors.New("minutes run from 0 to 600")
+		errs = append(errs, errors.New("minutes run from 0 to 600"))
 	}
-	return errors.Join(said("title", b.Title), oneOf("face", b.Face, machine.Faces...))
+	return errors.Join(errs...)
 }
 
 func (b *WireSaid) check() error {
@@ -597,15 +586,16 @@ func temporary(id, name string) error {
 func (b *Belonging) check() error { return errors.Join(said("what", b.What), texts(b.Where, b.To)) }
 
 func (b *ReadingTaken) check() error {
+	errs := []error{said("test", b.Test), said("value", b.Value), texts(b.Meter)}
 	for _, s := range []*string{b.Leads, b.Ambient, b.Supply} {
 		if s != nil && len(*s) > MostID {
-			return errors.New("a value is too long")
+			errs = append(errs, most("a value is too long"))
 		}
 	}
 	if len(b.Test) > 2*MostID {
-		return errors.New("test is too long")
+		errs = append(errs, most("test is too long"))
 	}
-	return errors.Join(said("test", b.Test), said("value", b.Value), texts(b.Meter))
+	return errors.Join(errs...)
 }
 
 func (b *TestResult) check() error {
@@ -631,18 +621,17 @@ func (b *Photo) check() error {
 	if !hash.MatchString(b.SHA256) {
 		return errors.New("sha256 is no SHA-256 in lower-case hexadecimal")
 	}
+	errs := []error{texts(b.On)}
 	if len(b.Pins) > mostPins {
-		return fmt.Errorf("a photo takes %d pins at most", mostPins)
+		errs = append(errs, most("a photo takes %d pins at most", mostPins))
 	}
 	for _, p := range b.Pins {
 		if !(p.X >= 0 && p.X <= 1 && p.Y >= 0 && p.Y <= 1) {
 			return errors.New("a pin stands at x and y from 0 to 1")
 		}
-		if err := texts(p.Wire, p.Say); err != nil {
-			return err
-		}
+		errs = append(errs, texts(p.Wire, p.Say))
 	}
-	return texts(b.On)
+	return errors.Join(errs...)
 }
 
 func (b *Difference) check() error {
@@ -655,11 +644,11 @@ func (b *Difference) check() error {
 }
 
 func (b *BenchHas) check() error {
-	if b.Trays != nil && (*b.Trays < 0 || *b.Trays > mostTrays) {
+	if b.Trays != nil && (*b.Trays < 0 || *b.Trays > mostTrays) { // above it letters run out
 		return fmt.Errorf("trays run from 0 to %d, not %d", mostTrays, *b.Trays)
 	}
 	if len(b.Drivers) > mostWires {
-		return fmt.Errorf("%d drivers are taken at most", mostWires)
+		return errors.Join(most("%d drivers are taken at most", mostWires), texts(b.Drivers...))
 	}
 	return texts(b.Drivers...)
 }

@@ -97,12 +97,18 @@ func TestLimitsOfAnEvent(t *testing.T) {
 		"job":    {func(e *Event) { e.Job = strings.Repeat("j", MostID) }, func(e *Event) { e.Job = strings.Repeat("j", MostID+1) }, "job"},
 		"by":     {func(e *Event) { e.By = strings.Repeat("j", MostID) }, func(e *Event) { e.By = strings.Repeat("j", MostID+1) }, "person"},
 		"device": {func(e *Event) { e.Device = strings.Repeat("j", MostID) }, func(e *Event) { e.Device = strings.Repeat("j", MostID+1) }, "device"},
-		"run":    {func(e *Event) { e.Run = strings.Repeat("j", MostID) }, func(e *Event) { e.Run = strings.Repeat("j", MostID+1) }, "device"},
+		"run":    {func(e *Event) { e.Run = strings.Repeat("j", MostID) }, func(e *Event) { e.Run = strings.Repeat("j", MostID+1) }, "run"},
 		"kind": {func(e *Event) { e.Kind, e.Body = strings.Repeat("k", MostID), json.RawMessage(`{}`) }, func(e *Event) {
 			e.Kind, e.Body = strings.Repeat("k", MostID+1), json.RawMessage(`{}`)
 		}, "kind"},
-		"n":    {func(e *Event) { e.N = 1 }, func(e *Event) { e.N = -1 }, "from 1"},
-		"seen": {func(e *Event) { e.Seen = 0 }, func(e *Event) { e.Seen = -1 }, "seen"},
+		"n":         {func(e *Event) { e.N = 1 }, func(e *Event) { e.N = -1 }, "from 1"},
+		"n, large":  {func(e *Event) { e.N = 1<<31 - 1 }, func(e *Event) { e.N = 1 << 31 }, "from 1"},
+		"seen":      {func(e *Event) { e.Seen = 0 }, func(e *Event) { e.Seen = -1 }, "seen"},
+		"seen more": {func(e *Event) { e.Seen = 1<<31 - 1 }, func(e *Event) { e.Seen = 1 << 31 }, "seen"},
+		"NUL":       {func(e *Event) { e.Device = "tab é" }, func(e *Event) { e.Device = "tab\x00" }, "cannot be kept"},
+		"bytes":     {func(e *Event) { e.Run = "" }, func(e *Event) { e.Run = "r\xff" }, "cannot be kept"},
+		"lost":      {func(e *Event) { e.Kind = "rung.out" }, func(e *Event) { e.Kind = "rung\ufffd" }, "cannot be kept"},
+		"no body":   {func(e *Event) { e.Kind, e.Body = "paused", nil }, func(e *Event) { e.Kind, e.Body = "", nil }, "no kind"},
 	} {
 		e := event("rung.out", `{"move":"top-off"}`)
 		c.open(&e)
@@ -111,13 +117,83 @@ func TestLimitsOfAnEvent(t *testing.T) {
 		c.shut(&e)
 		_, err = Read(e)
 		assert.ErrorContains(t, err, c.says, name)
-		kept := ReadKept(e)
-		assert.Nil(t, kept.Of, name)
-		assert.Equal(t, err.Error(), kept.Problem, "kept, and it says why it cannot be read")
 	}
-	good := ReadKept(event("rung.out", `{"move":"top-off"}`))
-	assert.NotNil(t, good.Of)
-	assert.Empty(t, good.Problem)
+}
+
+// What a body may not hold, whatever its kind: each as somebody pasted it, or as
+// a program that fails wrote it.
+func TestABodyThatCannotBeKept(t *testing.T) {
+	for body, says := range map[string]string{
+		`{"text":"a\u0000b"}`:                               "NUL",
+		`{"text":"half \ud83d"}`:                            "half a letter",
+		`{"text":"half \ud83dx"}`:                           "half a letter",
+		`{"text":"half \ud83d\u0041"}`:                      "half a letter",
+		`{"text":"the other \ude00"}`:                       "half a letter",
+		"{\"text\":\"\xff\"}":                               "no letters",
+		`{"text":"x","on":1e200000}`:                        "which nothing here counts",
+		`{"text":"x","on":1e-300}`:                          "which nothing here counts",
+		`{"text":"x","on":-1e16400}`:                        "which nothing here counts",
+		`{"text":"x","on":1e99999999999}`:                   "which nothing here counts",
+		`{"text":"x","on":` + strings.Repeat("9", 31) + `}`: "which nothing here counts",
+		strings.Repeat("[", 21) + strings.Repeat("]", 21):   "nested",
+		`{"text":"x"`:                                       "no JSON",
+		`{"text":"` + strings.Repeat(" ", 17<<10) + `"}`:    "as it is kept",
+		strings.Repeat(" ", 70<<10) + `{}`:                  "are taken at most",
+		"[" + strings.Repeat("1,", 6000) + "1]":             "as it is kept", // 12 kB as sent, 24 kB as jsonb writes it
+	} {
+		for _, kind := range []string{"note", "later.kind"} {
+			_, err := Read(event(kind, body))
+			var refused *Refused
+			require.ErrorAs(t, err, &refused, "%.60s", body)
+			assert.ErrorContains(t, err, says, "%.60s", body)
+		}
+	}
+	for _, body := range []string{
+		`{"text":"\ud83d\ude00 and \u00e9 \\u0000 \"\\"}`, `{"text":"😀 é"}`, "{\"text\":\n\t\"x\"}", `{"text":"x` + strings.Repeat("\\n", MostText-1) + `"}`,
+		`{"text":"` + strings.Repeat("é", MostText) + `"}`,
+	} {
+		_, err := Read(event("note", body))
+		assert.NoError(t, err, "%.60s", body)
+	}
+	for _, number := range []string{"0", "-0.5", "1e3", "1E+29", "1e-29", "123456789.25", strings.Repeat("9", 30)} {
+		_, err := Read(event("later.kind", `{"x":`+number+`,"y":[true,null,false]}`))
+		assert.NoError(t, err, number)
+	}
+}
+
+// What is kept is read for ever: no limit of the door holds for it, and one that
+// says what this version does not know has a problem, and is no error.
+func TestWhatIsKeptIsReadForEver(t *testing.T) {
+	pins := `{"sha256":"` + strings.Repeat("a", 64) + `","pins":` + many(2*mostPins, `{"x": 0.5, "y": 0.5, "wire": "timer/C", "say": "`+strings.Repeat("x", 300)+`"}`) + `}`
+	require.Greater(t, len(pins), MostBody)
+	for kind, body := range map[string]string{
+		"photo": pins, "note": `{"text":"` + strings.Repeat("x", 3*MostText) + `"}`, "rung.out": `{"move":"` + strings.Repeat("m", 2*MostID) + `"}`,
+		"lot.counted": `{"lot":"` + strings.Repeat("m", 2*MostID) + `","side":"out","count":5000}`, "bench.has": `{"drivers":` + many(mostWires+1, `"a"`) + `}`,
+	} {
+		_, err := Read(event(kind, body))
+		require.Error(t, err, kind)
+		f := ReadKept(event(kind, body))
+		assert.NotNil(t, f.Of, kind)
+		assert.Empty(t, f.Problem, kind)
+	}
+	for body, says := range map[string]string{
+		`{"move":"top-off","felt":"loose"}`: "unknown field", `{"move":7}`: "cannot be number", `{"move":""}`: "move is missing", `[`: "cannot be read",
+		`{"move":"` + strings.Repeat("m", 2*MostID) + `","proof":{"way":"nose"}}`: "proof.way",
+	} {
+		f := ReadKept(event("rung.out", body))
+		assert.Nil(t, f.Of, body)
+		assert.Contains(t, f.Problem, says, body)
+	}
+	e := event("rung.out", `{"move":"top-off"}`)
+	e.N, e.Device, e.Since, e.Wall = 0, strings.Repeat("d", 200), -1, time.Time{}
+	assert.NotNil(t, ReadKept(e).Of, "what stands around it is not asked again")
+	assert.Nil(t, ReadKept(event("later.kind", `{"x":1}`)).Of)
+	assert.Empty(t, ReadKept(event("later.kind", `{"x":1}`)).Problem, "newer, and no problem")
+}
+
+// A batch of one event always fits, however its letters are written.
+func TestABatchOfOneFits(t *testing.T) {
+	assert.Less(t, 4*MostBody+8*MostID, MostBatchBytes)
 }
 
 // A fact that we recorded and that comes back with its stamp is one fact, with

@@ -144,6 +144,16 @@ export function EvenScreen({ job, view }: { job: JobHere; view: View }) {
           <LyingLadder marks={view.rungs} whole />
         </Whole>
         {job.refused && <Complaint role="alert">{job.refused}</Complaint>}
+        {job.held.length > 0 && <Group>Kept on this device, not taken by the server</Group>}
+        {job.held.map((h) => (
+          <Row key={h.id} $tone="stop">
+            <div>
+              <h2>{h.says}</h2>
+              <p>{h.problem} It counts for nobody yet. Record it otherwise, or send it again.</p>
+            </div>
+            <Plain onPress={job.retry}>Send again</Plain>
+          </Row>
+        ))}
         {irregular.length > 0 && <Group>To settle</Group>}
         {irregular.map((s) => (
           <SnagRow key={s.id} snag={s} record={job.record} />

@@ -5,6 +5,7 @@ import styled, { useTheme } from "styled-components";
 import type { Remark, Row, View } from "../api/client";
 import type { JobHere } from "../offline/useJob";
 import { Action, Done, Plain, Strong } from "../parts/Buttons";
+import { cut } from "../parts/cut";
 import { Lower } from "../parts/Frame";
 import { Complaint, Dialogue, Field } from "../parts/Sheets";
 import { clock } from "../parts/text";
@@ -189,7 +190,7 @@ export function HandOverScreen({ job, view }: { job: JobHere; view: View }) {
     const note = text.trim();
     await job.record([
       ...(note ? [{ kind: "note", body: { text: note } }] : []),
-      { kind: "left", body: note ? { tag: note.slice(0, 200) } : {} },
+      { kind: "left", body: note ? { tag: cut(note, 200) } : {} },
     ]);
   };
   return (

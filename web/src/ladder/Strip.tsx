@@ -95,8 +95,9 @@ const Reason = styled(Plain)`
 `;
 
 /** How the sending goes, in few words. */
-export function signalWords(job: Pick<JobHere, "signal" | "waiting">): string {
+export function signalWords(job: Pick<JobHere, "signal" | "waiting" | "held">): string {
   const n = job.waiting;
+  if (job.held.length > 0) return `${job.held.length} not taken by the server`;
   const waiting = n > 0 ? `, ${n} waiting` : "";
   if (job.signal === "offline") return `no signal${waiting}`;
   if (job.signal === "signed-out") return `signed out${waiting}`;
@@ -144,7 +145,10 @@ export function Strip({ view, job }: StripProps) {
         </Cell>
       ))}
       <Spring />
-      <Cell $minor={job.waiting === 0 && job.signal !== "signed-out"}>
+      <Cell
+        $warn={job.held.length > 0}
+        $minor={job.waiting === 0 && job.held.length === 0 && job.signal !== "signed-out"}
+      >
         <span>
           {view.here.length > 0
             ? view.here.map((h) => (h === "you" ? "You" : h)).join(" and ")

@@ -9,6 +9,8 @@ export interface KeptEvent {
   device: string;
   state: "waiting" | "sent" | "refused";
   problem?: string;
+  /** The build of the pages that it was refused to; a newer one tries it again. */
+  build?: string;
   event: JobEvent;
 }
 

@@ -30,7 +30,7 @@ vi.stubGlobal("fetch", async (request: Request) => {
 });
 
 const { db } = await import("./db");
-const { onSignal, pull, send, waitingFor } = await import("./outbox");
+const { batchOf, build, onSignal, pull, send, waitingFor } = await import("./outbox");
 
 const event = (id: string, n: number, by = "jonna", job = "j-1"): JobEvent => ({
   id,
@@ -121,6 +121,99 @@ describe("the outbox", () => {
     );
     await send("jonna");
     expect(posted.map((p) => p.map((e) => e.job))).toEqual([["j-1"], ["j-2"]]);
+  });
+
+  const well = { status: 200, body: { answers: [] } }; // to a batch of nothing
+  const ids = () => posted.map((p) => p.map((e) => e.id).join(" "));
+
+  it("halves a batch that is refused whole, down to the one event, and sends all others", async () => {
+    for (const [i, id] of ["a", "b", "bad", "d"].entries()) await keep(event(id, i + 1));
+    await keep(event("other", 1, "jonna", "j-2"));
+    answers.push(
+      { status: 413, body: { detail: "too much" } },
+      { status: 200, body: { answers: [kept("a", 1), kept("b", 2)] } },
+      { status: 413, body: { detail: "too much" } },
+      { status: 413, body: { detail: "too much" } },
+      { status: 200, body: { answers: [kept("d", 3)] } },
+      { status: 200, body: { answers: [kept("other", 1)] } },
+    );
+    await send("jonna");
+    expect(ids()).toEqual(["a b bad d", "a b", "bad d", "bad", "d", "other"]);
+    expect(await db.events.get("bad")).toMatchObject({ state: "refused", build });
+    expect((await db.events.get("bad"))?.problem).toContain("too much");
+    expect(await waitingFor("jonna")).toBe(0);
+  });
+
+  it("halves at a 500 only while the server takes other things", async () => {
+    await keep(event("a", 1));
+    await keep(event("bad", 2));
+    answers.push({ status: 500, body: {} }, { status: 500, body: {} });
+    await send("jonna");
+    expect(ids()).toEqual(["a bad", ""]);
+    expect(await waitingFor("jonna")).toBe(2);
+    expect(signals.at(-1)).toBe("offline");
+    posted.length = 0;
+    answers.push(
+      { status: 500, body: {} },
+      well,
+      { status: 200, body: { answers: [kept("a", 1)] } },
+      { status: 500, body: {} },
+    );
+    await send("jonna");
+    expect(ids()).toEqual(["a bad", "", "a", "bad"]);
+    expect(await db.events.get("bad")).toMatchObject({ state: "refused" });
+    expect(signals.at(-1)).toBe("sent");
+  });
+
+  it("holds nothing back for an outage", async () => {
+    await keep(event("a", 1));
+    for (const status of [408, 429, 502, 503, 504]) {
+      answers.push({ status, body: {} });
+      await send("jonna");
+      expect(await waitingFor("jonna")).toBe(1);
+      expect(signals.at(-1)).toBe("offline");
+    }
+  });
+
+  it("holds what is of a job that is not there, without asking for each", async () => {
+    await keep(event("a", 1));
+    await keep(event("b", 2));
+    answers.push({ status: 404, body: { detail: "no such job" } });
+    await send("jonna");
+    expect(posted).toHaveLength(1);
+    expect(await db.events.where({ state: "refused" }).count()).toBe(2);
+  });
+
+  it("tries again with a newer build what an older one could not send", async () => {
+    const e = event("a", 1);
+    await db.events.add({
+      id: "a",
+      job: "j-1",
+      by: "jonna",
+      device: "tab",
+      state: "refused",
+      build: "older",
+      event: e,
+    });
+    answers.push({ status: 200, body: { answers: [kept("a", 1)] } });
+    await send("jonna");
+    expect(await db.events.get("a")).toMatchObject({ state: "sent" });
+  });
+
+  it("fills a batch by number and by bytes", () => {
+    const many = (n: number, text: string) =>
+      Array.from({ length: n }, (_, i) => ({
+        id: `e${i}`,
+        job: "j-1",
+        by: "jonna",
+        device: "tab",
+        state: "waiting" as const,
+        event: { ...event(`e${i}`, i + 1), body: { text } },
+      }));
+    expect(batchOf(many(150, "x"))).toHaveLength(100);
+    expect(batchOf(many(150, "é".repeat(15_000))).length).toBeLessThan(35);
+    expect(batchOf(many(1, "x".repeat(2_000_000)))).toHaveLength(1);
+    expect(batchOf([])).toHaveLength(0);
   });
 
   it("pulls what others recorded, on from where it was", async () => {

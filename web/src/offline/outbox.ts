@@ -1,5 +1,6 @@
-import { api, got, Problem, type JobEvent } from "../api/client";
-import { db } from "./db";
+import { api, got, Problem, wentWrong, type Answer, type JobEvent } from "../api/client";
+import limits from "../api/limits.json";
+import { db, type KeptEvent } from "./db";
 
 /** This start of the program, and the seconds since. */
 export const run = crypto.randomUUID();
@@ -7,7 +8,9 @@ export const since = () => Math.round(performance.now()) / 1000;
 
 export type Signal = "sent" | "waiting" | "signed-out" | "offline";
 
-const batch = 100;
+/** This build of the pages: its script is named by what is in it. */
+export const build = import.meta.url;
+
 const heard = new Set<(job: string) => void>();
 const told = new Set<(signal: Signal) => void>();
 
@@ -41,13 +44,55 @@ export async function post(job: string, events: JobEvent[]) {
   return got(await api.POST("/jobs/{job}/events", { params: { path: { job } }, body })).answers;
 }
 
+/** What one batch may hold, from the front: so many events, and so many bytes. */
+export function batchOf(waiting: KeptEvent[]): KeptEvent[] {
+  let bytes = 1000; // of what stands around them
+  const end = waiting.findIndex((w, i) => {
+    bytes += new TextEncoder().encode(JSON.stringify(w.event)).length + 1;
+    return i > 0 && (i >= limits.batch || bytes > limits.batch_bytes);
+  });
+  return end < 0 ? waiting : waiting.slice(0, end);
+}
+
+/** Keeps an event here with its problem, until a newer build of the pages tries it again. */
+const hold = (events: KeptEvent[], problem: string) =>
+  db.transaction("rw", db.events, () =>
+    Promise.all(events.map((w) => db.events.update(w.id, { state: "refused", problem, build }))),
+  );
+
+/** What an older build could not send is tried again. */
+const tryAgain = (person: string) =>
+  db.events
+    .where({ state: "refused", by: person })
+    .and((w) => w.build !== build)
+    .modify({ state: "waiting" });
+
+async function take(events: KeptEvent[], answers: Answer[]) {
+  const answered = new Map(answers.map((a, i) => [events[i]?.id, a]));
+  await db.transaction("rw", db.events, async () => {
+    for (const w of events) {
+      const a = answered.get(w.id);
+      if (!a) continue;
+      if (a.outcome === "refused")
+        await db.events.update(w.id, { state: "refused", problem: a.problem ?? "", build });
+      else await db.events.update(w.id, { state: "sent", event: { ...w.event, num: a.num, t: a.t } });
+    }
+  });
+}
+
+/** These say that the server or the way to it fails, not that something is wrong with what was sent. */
+const passes = (status: number) => status === 0 || status === 408 || status === 429 || status > 500;
+
 /**
  * Sends what waits on this device for this person, oldest first, one sender at a
  * time over all tabs. A refused event stays here with its problem and stops
- * nothing behind it.
+ * nothing behind it. A batch that fails while the server takes others is halved,
+ * down to the one event, which is held here; all else goes on.
  */
 export async function send(person: string): Promise<void> {
   await navigator.locks.request("evensteps-outbox", async () => {
+    await tryAgain(person);
+    let well = false; // the server has taken something
     for (;;) {
       const waiting = await db.events.where({ state: "waiting", by: person }).toArray();
       const first = waiting[0];
@@ -55,35 +100,41 @@ export async function send(person: string): Promise<void> {
         tell("sent");
         return;
       }
-      const events = waiting
-        .filter((w) => w.job === first.job)
-        .sort((a, b) => a.event.n - b.event.n)
-        .slice(0, batch);
+      const ofJob = waiting.filter((w) => w.job === first.job).sort((a, b) => a.event.n - b.event.n);
       tell("waiting");
-      let answers;
-      try {
-        answers = await post(
-          first.job,
-          events.map((w) => w.event),
-        );
-      } catch (err) {
-        tell(err instanceof Problem && err.status === 401 ? "signed-out" : "offline");
-        return;
-      }
-      await db.transaction("rw", db.events, async () => {
-        for (const [i, w] of events.entries()) {
-          const a = answers[i];
-          if (!a) continue;
-          if (a.outcome === "refused")
-            await db.events.update(w.id, { state: "refused", problem: a.problem ?? "" });
-          else await db.events.update(w.id, { state: "sent", event: { ...w.event, num: a.num, t: a.t } });
+      const batches = [batchOf(ofJob)];
+      for (let events = batches.shift(); events; events = batches.shift()) {
+        try {
+          const answers = await post(
+            first.job,
+            events.map((w) => w.event),
+          );
+          if (answers.length === 0) throw new Problem(0, "The server says nothing.");
+          await take(events, answers);
+          well = true;
+        } catch (err) {
+          const status = err instanceof Problem ? err.status : 0;
+          if (status === 401 || passes(status) || (status === 500 && !(well ||= await answers(first.job)))) {
+            tell(status === 401 ? "signed-out" : "offline");
+            return;
+          }
+          const half = Math.ceil(events.length / 2);
+          if (events.length === 1 || status === 404)
+            await hold(events, `The server does not take it (${status}): ${wentWrong(err)}`);
+          else batches.unshift(events.slice(0, half), events.slice(half));
         }
-      });
-      if (answers.length === 0) return;
+      }
       tellEvents(first.job);
     }
   });
 }
+
+/** Whether the server is well but for what was sent: it takes a batch of nothing. */
+const answers = (job: string) =>
+  post(job, []).then(
+    () => true,
+    () => false,
+  );
 
 /** Fetches what others have recorded since, and keeps it. */
 export async function pull(job: string): Promise<void> {
@@ -112,6 +163,35 @@ export async function pull(job: string): Promise<void> {
     if (!answer.more) return;
   }
 }
+
+/** A record that the server did not take, and why. */
+export interface Held {
+  id: string;
+  says: string;
+  problem: string;
+}
+
+/** What this person recorded of a job here and the server did not take. */
+export async function heldOf(job: string, person: string): Promise<Held[]> {
+  const held = await db.events
+    .where({ state: "refused", by: person })
+    .and((w) => w.job === job)
+    .toArray();
+  return held.map((w) => ({
+    id: w.id,
+    says: [w.event.kind, ...Object.values(w.event.body ?? {}).filter((v) => typeof v === "string")].join(
+      " · ",
+    ),
+    problem: w.problem ?? "",
+  }));
+}
+
+/** Lets what was held back of a job be sent once more. */
+export const sendAgain = (job: string, person: string) =>
+  db.events
+    .where({ state: "refused", by: person })
+    .and((w) => w.job === job)
+    .modify({ state: "waiting" });
 
 /** How many records of this person wait here. */
 export const waitingFor = (person: string) => db.events.where({ state: "waiting", by: person }).count();

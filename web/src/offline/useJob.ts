@@ -15,7 +15,10 @@ import {
   send,
   since,
   tellOtherTabs,
+  heldOf,
+  sendAgain,
   waitingFor,
+  type Held,
   type Signal,
 } from "./outbox";
 
@@ -28,6 +31,10 @@ export interface JobHere {
   /** The last record was not kept: why. */
   refused?: string;
   waiting: number;
+  /** What the server did not take: it is kept here, and is in no view. */
+  held: Held[];
+  /** Sends that once more. */
+  retry(): void;
   signal: Signal;
   record(makes: Make[]): Promise<boolean>;
   /** Looks at a rung besides the one that is on, or no more. */
@@ -94,6 +101,7 @@ export function useJob(job: string, person: string): JobHere {
   const [failed, setFailed] = useState<string>();
   const [refused, setRefused] = useState<string>();
   const [waiting, setWaiting] = useState(0);
+  const [held, setHeld] = useState<Held[]>([]);
   const [signal, setSignal] = useState<Signal>("sent");
   const [tries, setTries] = useState(0);
   const looking = useRef<string>(undefined);
@@ -126,6 +134,7 @@ export function useJob(job: string, person: string): JobHere {
       const now = await look().catch(look);
       setView(now);
       setWaiting(await waitingFor(person));
+      setHeld(await heldOf(job, person));
     },
     [job, person],
   );
@@ -241,5 +250,11 @@ export function useJob(job: string, person: string): JobHere {
     [show],
   );
 
-  return { view, failed, refused, waiting, signal, record, look, again: () => setTries((n) => n + 1) };
+  const retry = useCallback(
+    () => void sendAgain(job, person).then(() => show().then(() => send(person))),
+    [job, person, show],
+  );
+
+  const again = () => setTries((n) => n + 1);
+  return { view, failed, refused, waiting, held, retry, signal, record, look, again };
 }
