@@ -177,7 +177,7 @@ func trimmed(v any) any {
 // to be read as a technician would before it is kept.
 func TestJobsReadAloud(t *testing.T) {
 	people := map[string]ladder.Person{"jonna": {Name: "Jonna Vale", Tickets: []string{"gas", "high-voltage"}}, "ilse": {Name: "Ilse Orm"}}
-	three := 3
+	three, single := 3, 1
 	for name, one := range map[string]struct {
 		machine, complaint string
 		trays              *int
@@ -188,6 +188,9 @@ func TestJobsReadAloud(t *testing.T) {
 		"from complaint to part": {"tidemoor-tv6", "no-heat", nil, fromComplaintToPart},
 		"high voltage":           {"halvarsk-mw9", "hums", nil, highVoltage},
 		"no map":                 {"plain-oven", "", nil, noMap},
+		"kit, one tray":          {"brennvik-fr4", "zone-dead", &single, kitOneTray},
+		"nothing opened":         {"tidemoor-tv6", "no-heat", nil, nothingOpened},
+		"no way":                 {"sundmarr-sd1", "burnt", nil, noWay},
 	} {
 		t.Run(name, func(t *testing.T) {
 			p := onMap(t, one.machine, ladder.Job{ID: "j-1", Title: "Canteen, machine 2", Complaint: one.complaint, Words: "as before", People: people, Trays: one.trays})
@@ -305,4 +308,59 @@ func noMap(a *aloud) {
 	do(a.t, a.Player, a.View().Current.Task.Done.Makes)
 	a.until("sign-off", "")
 	assert.True(a.t, a.View().Even)
+}
+
+// A kit of which one piece is kept, photos on all sorts of things, lots without a
+// tray, counts that come right in the end, things used up.
+func kitOneTray(a *aloud) {
+	a.must("test.result", record.TestResult{Test: "zones-try", Outcome: "one", Evidence: "seen"})
+	a.write(map[string]any{"decide": plain(a.Book.Decide(ladder.Viewer{Person: a.By, Device: a.Device}, a.Clock, nil))})
+	a.must("goal.added", record.GoalAdded{Goal: "replace:socket"})
+	v := a.until("work", "replace:socket")
+	lot := ""
+	for _, r := range v.Rungs {
+		if r.OutSide != nil && len(r.OutSide.Lots) > 0 && r.Out == ladder.Done {
+			lot = r.OutSide.Lots[0].Lot
+		}
+	}
+	require.NotEmpty(a.t, lot)
+	for _, on := range []string{"", lot, "socket", "coil-socket", "zones-try", "nowhere"} {
+		a.must("photo", record.Photo{SHA256: strings.Repeat("a", 64), On: on, Pins: []record.Pin{{X: 0.5, Y: 0.5, Say: "black"}}})
+	}
+	a.must("used", record.Used{What: "heat paste"})
+	a.must("used", record.Used{What: "cable tie", Count: 2})
+	a.must("old-part", record.OldPart{Part: "socket", To: "customer"})
+	a.must("part.fitted", record.PartFitted{Part: "socket", Piece: "coil-socket", Number: "BF-1", Evidence: "seen", Compared: []string{"Four pins"}})
+	a.must("part.fitted", record.PartFitted{Part: "socket", Piece: "coil", As: "kept", Reason: "heats elsewhere"})
+	move, _, _ := strings.Cut(lot, "/")
+	a.until("back", move)
+	a.must("lot.counted", record.LotCounted{Lot: lot, Side: "back", Count: 0})
+	a.must("rung.back", record.RungBack{Move: move})
+	a.must("lot.settled", record.LotSettled{Lot: lot, As: "replaced", Count: 9})
+	a.must("belonging", record.Belonging{What: "a spoon", Where: "behind the drawer"})
+	a.until("sign-off", "")
+	a.as("ilse", "tab-2")
+	a.must("withdrawn", record.Withdrawn{Event: a.Events()[3].ID})
+	a.must("withdrawn", record.Withdrawn{Event: "01a20000-0000-7000-8000-000000000099"})
+}
+
+// A job that is mended without a tool, and what the next visit hears of it.
+func nothingOpened(a *aloud) {
+	a.must("option.answered", record.OptionAnswered{Option: "fuel", Value: "electric"})
+	surveyed(a.t, a.Player)
+	a.must("decided", record.Decided{Choice: "repair", Figures: map[string]any{"mended": []string{"air-blocked"}}})
+	a.until("sign-off", "")
+	a.must("signed-off", record.SignedOff{Customer: "cook", NotTested: []string{"with a full load"}})
+}
+
+// The only way is barred: no go, and the ladder says so.
+func noWay(a *aloud) {
+	a.must("goal.added", record.GoalAdded{Goal: "replace:loom"})
+	viewer := ladder.Viewer{Person: a.By, Device: a.Device}
+	a.write(map[string]any{"decide": plain(a.Book.Decide(viewer, a.Clock, nil))})
+	way := a.View().Plan.WayIn
+	a.must("rung.not-done", record.RungNotDone{Move: way[len(way)-1], Side: "out", Reason: "seized", Bars: true})
+	a.write(map[string]any{"decide": plain(a.Book.Decide(viewer, a.Clock, nil)), "find": plain(a.Book.Find(viewer, a.Clock))})
+	a.must("goal.dropped", record.GoalDropped{Goal: "replace:loom", Reason: "waiting"})
+	a.must("visit.ended", record.VisitEnded{})
 }

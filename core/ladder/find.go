@@ -206,6 +206,9 @@ func (v *viewing) outcomeSays(test, outcome string) string {
 			}
 		}
 	}
+	if outcome == record.NotDone {
+		return "passed over"
+	}
 	return outcome
 }
 

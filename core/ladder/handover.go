@@ -184,7 +184,7 @@ func (v *viewing) asFound() []string {
 		}
 		out = append(out, fmt.Sprintf("%s (%s, %s).", say, v.fullName(f.By), f.When().UTC().Format(time.DateOnly)))
 	}
-	if f := v.Results["as-found"]; f != nil {
+	if f := v.Results["as-found"]; f != nil && f.Of.(*record.TestResult).Outcome != record.NotDone {
 		if t := v.Map.Test("as-found"); t != nil {
 			say := v.outcomeSays("as-found", f.Of.(*record.TestResult).Outcome)
 			if n := len(v.photosOf(func(on string) bool { return on == "as-found" }, nil)); n > 0 {

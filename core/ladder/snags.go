@@ -221,7 +221,7 @@ func (v *viewing) raised(r *record.Raised) Snag {
 		s.Do = "Say where, and as seen from where."
 	case "withdrawal-void":
 		s.Grade = NoteGrade
-		s.Say = fmt.Sprintf("%s was never at this machine and took a record back: it still counts. A proof among them does not.", who)
+		s.Say = fmt.Sprintf("%s took a record back without ever having been at this machine: it still counts. A proof among them does not.", who)
 		s.Do = "Say what is so."
 	case "far-off":
 		s.Grade = NoteGrade

@@ -233,6 +233,14 @@ type Figure struct {
 	Note  string     `json:"note"` // what stands beside a proof
 }
 
+// passed is the line of a check or final that passed, with what it showed.
+func passed(t *machine.Task, pass string) string {
+	if pass == "" {
+		return t.Title + ": passed." // its value stands with what was measured
+	}
+	return t.Title + ": passed. " + pass + "."
+}
+
 func (v *viewing) sheet() {
 	job := v.book.Job
 	s := Sheet{
@@ -280,7 +288,7 @@ func (v *viewing) sheet() {
 	}
 	for _, id := range sorted(v.Checks) {
 		if c := v.Map.Check(id); c != nil && v.Checks[id].Passed != nil {
-			s.Done = append(s.Done, c.Title+": passed. "+c.Pass+".")
+			s.Done = append(s.Done, passed(&c.Task, c.Pass))
 		}
 	}
 	for i := range v.Map.Finals {
@@ -290,7 +298,7 @@ func (v *viewing) sheet() {
 		case r == nil:
 			s.NotTested = append(s.NotTested, f.Title+".")
 		case v.FinalPassed(f.ID):
-			s.Done = append(s.Done, f.Title+": passed. "+f.Pass+".")
+			s.Done = append(s.Done, passed(&f.Task, f.Pass))
 		default:
 			s.NotTested = append(s.NotTested, f.Title+": failed.")
 		}

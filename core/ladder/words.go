@@ -119,6 +119,9 @@ func (v *viewing) moveName(id string) string {
 	if f := v.Map.Final(id); f != nil {
 		return f.Title
 	}
+	if t := v.Map.Test(id); t != nil {
+		return t.Title
+	}
 	return id
 }
 
