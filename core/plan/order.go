@@ -416,10 +416,6 @@ type look struct {
 // asked for, a step that is at hand and costs nothing is taken at once, which
 // never costs more.
 func (w *way) explore(from spot, l look) *graph {
-	most := mostStates
-	if l.ties {
-		most = mostTied
-	}
 	g := &graph{cost: map[spot]int{from: 0}}
 	if l.links {
 		g.links = map[spot][]link{}
@@ -433,7 +429,7 @@ func (w *way) explore(from spot, l look) *graph {
 		}
 	}
 	push(from, 0)
-	closed := 0
+	closed, tried := 0, 0
 	for open.Len() > 0 {
 		n := heap.Pop(open).(spotNode)
 		if n.f > l.bound {
@@ -444,7 +440,7 @@ func (w *way) explore(from spot, l look) *graph {
 		}
 		closed++
 		w.pr.states++
-		if closed > most {
+		if closed > mostStates || l.ties && tried > mostTied {
 			g.cut = true
 			break
 		}
@@ -456,6 +452,7 @@ func (w *way) explore(from spot, l look) *graph {
 			continue
 		}
 		relax := func(c, k int) {
+			tried++
 			to, cost := w.step(n.spot, c, k)
 			cost += n.g
 			old, seen := g.cost[to]

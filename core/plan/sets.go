@@ -14,7 +14,7 @@ import (
 const (
 	mostSets   = 200_000
 	mostStates = 600_000 // states of all the orders looked at
-	mostTied   = 20_000  // states looked at only to settle ties
+	mostTied   = 10_000  // steps tried only to settle ties
 )
 
 // found is a set of moves with its best orders.
