@@ -3,7 +3,9 @@ package server
 import (
 	"context"
 	"fmt"
-	"sync"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+	"golang.org/x/sync/semaphore"
 
 	"evensteps/core/ladder"
 	"evensteps/core/machine"
@@ -12,41 +14,48 @@ import (
 )
 
 // books are the open books of jobs: maps read and facts folded already, so that
-// a look at a job costs what has come since. They can be dropped at any time.
+// a look at a job costs what has come since. They can be dropped at any time; the
+// one that was used longest ago goes first.
 type books struct {
 	store *store.Store
-	mu    sync.Mutex
-	jobs  map[string]*openBook
-	maps  map[string]*machine.Map
+	jobs  *lru.Cache[string, *openBook]
+	maps  *lru.Cache[string, *machine.Map]
 }
 
+// openBook is used by one at a time; who waits for it gives up with the request.
 type openBook struct {
-	mu   sync.Mutex
+	turn *semaphore.Weighted
 	book *ladder.Book
 	last int
 }
 
-const mostBooks = 64
+const (
+	mostBooks = 64
+	mostMaps  = 256
+)
 
 func newBooks(s *store.Store) *books {
-	return &books{store: s, jobs: map[string]*openBook{}, maps: map[string]*machine.Map{}}
+	jobs, err := lru.New[string, *openBook](mostBooks)
+	if err != nil {
+		panic(err) // its size is a constant above 0
+	}
+	maps, err := lru.New[string, *machine.Map](mostMaps)
+	if err != nil {
+		panic(err)
+	}
+	return &books{store: s, jobs: jobs, maps: maps}
 }
 
 func (b *books) machine(ctx context.Context, id string, revision int) (*machine.Map, error) {
 	key := fmt.Sprintf("%s@%d", id, revision)
-	b.mu.Lock()
-	m := b.maps[key]
-	b.mu.Unlock()
-	if m != nil {
+	if m, known := b.maps.Get(key); known {
 		return m, nil
 	}
 	m, err := b.store.Map(ctx, id, revision)
 	if err != nil {
 		return nil, err
 	}
-	b.mu.Lock()
-	b.maps[key] = m
-	b.mu.Unlock()
+	b.maps.Add(key, m)
 	return m, nil
 }
 
@@ -56,33 +65,37 @@ func (b *books) with(ctx context.Context, job store.Job, known ladder.Job, use f
 	if err != nil {
 		return err
 	}
-	b.mu.Lock()
-	if len(b.jobs) >= mostBooks {
-		clear(b.jobs)
+	o := &openBook{turn: semaphore.NewWeighted(1), book: ladder.Open(m, known)}
+	if before, is, _ := b.jobs.PeekOrAdd(job.ID, o); is {
+		o = before
+		b.jobs.Get(job.ID) // it was used now
 	}
-	o := b.jobs[job.ID]
-	if o == nil {
-		o = &openBook{book: ladder.Open(m, known)}
-		b.jobs[job.ID] = o
+	if err := o.turn.Acquire(ctx, 1); err != nil {
+		return fmt.Errorf("waiting for the job %q: %w", job.ID, err)
 	}
-	b.mu.Unlock()
-	o.mu.Lock()
-	defer o.mu.Unlock()
+	defer o.turn.Release(1)
 	o.book.Job = known
+	var facts []record.Fact
+	last := o.last // the book's own, only once all are in it
 	for {
-		events, err := b.store.Events(ctx, job.ID, o.last, mostEvents)
+		events, err := b.store.Events(ctx, job.ID, last, mostEvents)
 		if err != nil {
 			return err
 		}
-		var facts []record.Fact
 		for _, e := range events {
 			facts = append(facts, record.ReadKept(e))
-			o.last = e.Num
 		}
-		o.book.Add(facts...)
+		if len(events) > 0 {
+			last = events[len(events)-1].Num
+		}
 		if len(events) < mostEvents {
-			use(o.book)
-			return nil
+			break
 		}
 	}
+	if len(facts) > 0 {
+		o.book.Add(facts...)
+		o.last = last
+	}
+	use(o.book)
+	return nil
 }

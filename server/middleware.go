@@ -72,18 +72,24 @@ func lettered(next http.Handler) http.Handler {
 }
 
 // secure sets the headers that hold for every answer. The pages add their
-// content policy, which carries a nonce.
-func secure(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		h := w.Header()
-		h.Set("X-Content-Type-Options", "nosniff")
-		h.Set("X-Frame-Options", "DENY")
-		h.Set("Referrer-Policy", "same-origin")
-		h.Set("Permissions-Policy", "geolocation=(), microphone=()")
-		h.Set("Cross-Origin-Opener-Policy", "same-origin")
-		h.Set("Content-Security-Policy", "default-src 'none'; frame-ancestors 'none'")
-		next.ServeHTTP(w, r)
-	})
+// content policy, which carries a nonce. Behind HTTPS browsers are told to stay
+// there.
+func secure(https bool) func(http.Handler) http.Handler {
+	return func(next http.Handler) http.Handler {
+		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			h := w.Header()
+			if https {
+				h.Set("Strict-Transport-Security", "max-age=31536000")
+			}
+			h.Set("X-Content-Type-Options", "nosniff")
+			h.Set("X-Frame-Options", "DENY")
+			h.Set("Referrer-Policy", "same-origin")
+			h.Set("Permissions-Policy", "geolocation=(), microphone=()")
+			h.Set("Cross-Origin-Opener-Policy", "same-origin")
+			h.Set("Content-Security-Policy", "default-src 'none'; frame-ancestors 'none'")
+			next.ServeHTTP(w, r)
+		})
+	}
 }
 
 // writeProblem answers with RFC 9457 problem details.

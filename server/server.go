@@ -7,16 +7,20 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"log/slog"
+	"net"
 	"net/http"
 	"strings"
 	"time"
 
 	"github.com/alexedwards/scs/v2"
+	"github.com/andybalholm/brotli"
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
+	"golang.org/x/sync/singleflight"
 
 	"evensteps/core/record"
 	"evensteps/store"
@@ -31,6 +35,8 @@ type Options struct {
 	SecureCookies bool
 	// SignInsPerMinute limits wrong passwords from one address; 0 means 10.
 	SignInsPerMinute int
+	// Timeout is how long a request may take; 0 means 20 seconds.
+	Timeout time.Duration
 	// Meter is the address of a meter that speaks SCPI over TCP; empty where none
 	// is joined.
 	Meter string
@@ -43,12 +49,69 @@ type Server struct {
 	sessions *scs.SessionManager
 	books    *books
 	stale    chan string // jobs with new facts, for Work
+	making   singleflight.Group
 	router   chi.Router
 	api      huma.API
 }
 
 // MostBytes is the largest request body that is read, but for photos.
 const MostBytes = record.MostBatchBytes
+
+// How long a request may take in all; a photo, over a slow line, takes longer.
+// The first bounds the work, the others what is read and written.
+const (
+	requestTimeout = 20 * time.Second
+	photoTimeout   = 3 * time.Minute
+	lineTimeout    = time.Minute
+)
+
+// Listen answers on a listener until the context ends, then lets what is under
+// way finish. Who sends or reads too slowly is cut off.
+func (s *Server) Listen(ctx context.Context, l net.Listener) error {
+	srv := &http.Server{Handler: s, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: lineTimeout, WriteTimeout: lineTimeout, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 32 << 10}
+	work, end := context.WithCancel(ctx)
+	defer end()
+	go s.Work(work)
+	failed := make(chan error, 1)
+	go func() { failed <- srv.Serve(l) }()
+	select {
+	case err := <-failed:
+		return fmt.Errorf("serving: %w", err)
+	case <-ctx.Done():
+	}
+	last, cancel := context.WithTimeout(context.Background(), 10*time.Second)
+	defer cancel()
+	if err := srv.Shutdown(last); err != nil {
+		return fmt.Errorf("ending: %w", err)
+	}
+	return nil
+}
+
+// timed ends the work of a request that takes too long: whoever waits for a
+// database that says nothing is told so.
+func timed(usual time.Duration) func(http.Handler) http.Handler {
+	return func(next http.Handler) http.Handler {
+		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			most := usual
+			if strings.HasPrefix(r.URL.Path, "/api/photos/") {
+				most = photoTimeout
+				line := http.NewResponseController(w)
+				_ = line.SetReadDeadline(time.Now().Add(most)) // not every writer has a line
+				_ = line.SetWriteDeadline(time.Now().Add(most))
+			}
+			ctx, cancel := context.WithTimeout(r.Context(), most)
+			defer cancel()
+			next.ServeHTTP(w, r.WithContext(ctx))
+		})
+	}
+}
+
+// compressed packs the API's answers: Brotli where it is known, else gzip.
+func compressed() func(http.Handler) http.Handler {
+	c := middleware.NewCompressor(5, "application/json", "application/problem+json")
+	c.SetEncoder("br", func(w io.Writer, _ int) io.Writer { return brotli.NewWriterLevel(w, 4) })
+	return c.Handler
+}
 
 // limited reads no more of a body than its kind may have.
 func limited(next http.Handler) http.Handler {
@@ -70,6 +133,9 @@ func init() {
 func New(o Options) *Server {
 	if o.Log == nil {
 		o.Log = slog.New(slog.DiscardHandler)
+	}
+	if o.Timeout == 0 {
+		o.Timeout = requestTimeout
 	}
 	if o.SignInsPerMinute == 0 {
 		o.SignInsPerMinute = 10
@@ -106,20 +172,22 @@ func (s *Server) OpenAPI() ([]byte, error) {
 
 func (s *Server) routes(o Options) {
 	r := chi.NewRouter()
-	r.Use(numbered, middleware.ClientIPFromRemoteAddr, s.logged, s.recovered, secure, lettered, middleware.GetHead)
+	r.Use(numbered, middleware.ClientIPFromRemoteAddr, s.logged, s.recovered, secure(o.SecureCookies), lettered, middleware.GetHead)
 	r.Use(http.NewCrossOriginProtection().Handler)
 	r.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { fmt.Fprintln(w, "up") })
 	r.Get("/readyz", func(w http.ResponseWriter, r *http.Request) {
 		ctx, cancel := context.WithTimeout(r.Context(), 2*time.Second)
 		defer cancel()
 		if err := s.store.Ready(ctx); err != nil {
-			writeProblem(w, http.StatusServiceUnavailable, "The database does not answer.")
+			s.log.WarnContext(ctx, "not ready", "err", err)
+			w.Header().Set("Retry-After", retryAfter)
+			writeProblem(w, http.StatusServiceUnavailable, "The database does not answer, or takes nothing.")
 			return
 		}
 		fmt.Fprintln(w, "ready")
 	})
 	r.Route("/api", func(r chi.Router) {
-		r.Use(limited, middleware.NoCache, limitSignIns(o.SignInsPerMinute), s.sessions.LoadAndSave)
+		r.Use(limited, timed(o.Timeout), compressed(), middleware.NoCache, limitSignIns(o.SignInsPerMinute), s.sessions.LoadAndSave)
 		s.api = newAPI(r)
 		s.signing()
 		s.today()

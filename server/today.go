@@ -98,7 +98,7 @@ func (s *Server) rows(ctx context.Context) ([]keptRow, error) {
 			rows = append(rows, r)
 			continue
 		}
-		if r, err = s.makeRow(ctx, j); err != nil {
+		if r, err = s.oneRow(ctx, j); err != nil {
 			if s.store.Ready(ctx) != nil {
 				return nil, err // of the database, not of this job
 			}
@@ -141,6 +141,22 @@ func unshown(j store.Job) keptRow {
 		ID: j.ID, Title: j.Appliance.Site.Name + ", " + j.Appliance.Name, Place: j.Appliance.Site.Island, Ferry: j.Appliance.Site.Ferry, Words: j.Words,
 		Headline: "This job cannot be shown", Standing: "Its record is kept. Tell your supervisor.", Stage: ladder.LeftOpen, Bring: []string{}, Marks: []JobMarks{},
 	}}
+}
+
+// oneRow makes a stale row once, however many ask for it at the same time. It is
+// made for all of them, so who gives up does not take it from the others.
+func (s *Server) oneRow(ctx context.Context, j store.Job) (keptRow, error) {
+	made := s.making.DoChan(fmt.Sprintf("%s/%d", j.ID, j.LastNum), func() (any, error) {
+		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), requestTimeout)
+		defer cancel()
+		return s.makeRow(ctx, j)
+	})
+	select {
+	case <-ctx.Done():
+		return keptRow{}, fmt.Errorf("making the row of %q: %w", j.ID, ctx.Err())
+	case r := <-made:
+		return r.Val.(keptRow), r.Err
+	}
 }
 
 // makeRow makes a job's row from its facts, and keeps it. What goes wrong in one
@@ -215,7 +231,7 @@ func (s *Server) remake(ctx context.Context, job string) error {
 	if err != nil {
 		return err
 	}
-	_, err = s.makeRow(ctx, j)
+	_, err = s.oneRow(ctx, j)
 	return err
 }
 

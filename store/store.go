@@ -9,9 +9,14 @@ import (
 	"embed"
 	"fmt"
 	"io/fs"
+	"strconv"
 	"sync"
+	"time"
 
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
@@ -26,40 +31,73 @@ type Store struct {
 	turns [64]sync.Mutex // appends to one job take turns
 }
 
-// Open connects to the database at url and brings its tables up to date.
+// How long the database may take. A statement that takes longer fails, and so
+// does one that waits for a lock; whoever asks for more than these gets a clear
+// answer instead of none.
+const (
+	connectTimeout   = 5 * time.Second
+	statementTimeout = 15 * time.Second
+	lockTimeout      = 10 * time.Second
+	idleTransaction  = 20 * time.Second
+	migrationTries   = 60 // seconds to wait for another server that migrates
+)
+
+// Open connects to the database at url and brings its tables up to date. Two
+// that start together take turns at that.
 func Open(ctx context.Context, url string) (*Store, error) {
-	db, err := gorm.Open(postgres.Open(url), &gorm.Config{Logger: logger.Discard, TranslateError: true})
+	config, err := pgx.ParseConfig(url)
 	if err != nil {
-		return nil, fmt.Errorf("opening the database: %w", err)
+		return nil, fmt.Errorf("reading the database's address: %w", err)
 	}
-	s := &Store{db: db}
-	pool, err := db.DB()
-	if err != nil {
-		return nil, fmt.Errorf("opening the database: %w", err)
+	if config.ConnectTimeout == 0 {
+		config.ConnectTimeout = connectTimeout
 	}
+	if err := migrate(ctx, *config); err != nil {
+		return nil, err
+	}
+	for name, most := range map[string]time.Duration{"statement_timeout": statementTimeout, "lock_timeout": lockTimeout, "idle_in_transaction_session_timeout": idleTransaction} {
+		config.RuntimeParams[name] = strconv.FormatInt(most.Milliseconds(), 10)
+	}
+	pool := stdlib.OpenDB(*config)
 	pool.SetMaxOpenConns(16)
 	pool.SetMaxIdleConns(16)
-	files, err := fs.Sub(migrations, "migrations")
+	pool.SetConnMaxLifetime(time.Hour)
+	db, err := gorm.Open(postgres.New(postgres.Config{Conn: pool}), &gorm.Config{Logger: logger.Discard, TranslateError: true})
 	if err != nil {
-		return nil, fmt.Errorf("reading the migrations: %w", err)
+		_ = pool.Close()
+		return nil, fmt.Errorf("opening the database: %w", err)
 	}
-	up, err := goose.NewProvider(goose.DialectPostgres, pool, files)
-	if err != nil {
-		return nil, fmt.Errorf("reading the migrations: %w", err)
-	}
-	if _, err := up.Up(ctx); err != nil {
-		return nil, fmt.Errorf("bringing the tables up to date: %w", err)
-	}
-	return s, nil
+	return &Store{db: db}, nil
 }
 
-// Ready tells whether the database answers.
-func (s *Store) Ready(ctx context.Context) error {
-	pool, err := s.db.DB()
+// migrate brings the tables up to date over a connection of its own, which may
+// take its time.
+func migrate(ctx context.Context, config pgx.ConnConfig) error {
+	pool := stdlib.OpenDB(config)
+	defer func() { _ = pool.Close() }()
+	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
-		return fmt.Errorf("reaching the database: %w", err)
+		return fmt.Errorf("reading the migrations: %w", err)
 	}
-	if err := pool.PingContext(ctx); err != nil {
+	turns, err := lock.NewPostgresSessionLocker(lock.WithLockTimeout(1, migrationTries))
+	if err != nil {
+		return fmt.Errorf("reading the migrations: %w", err)
+	}
+	up, err := goose.NewProvider(goose.DialectPostgres, pool, files, goose.WithSessionLocker(turns))
+	if err != nil {
+		return fmt.Errorf("reading the migrations: %w", err)
+	}
+	if _, err := up.Up(ctx); err != nil {
+		return fmt.Errorf("bringing the tables up to date: %w", err)
+	}
+	return nil
+}
+
+// Ready tells whether the database answers and takes what is written: one that
+// is read-only, or has no room left, does not.
+func (s *Store) Ready(ctx context.Context) error {
+	err := s.db.WithContext(ctx).Exec(`insert into readiness (one, at) values (true, now()) on conflict (one) do update set at = excluded.at`).Error
+	if err != nil {
 		return fmt.Errorf("reaching the database: %w", err)
 	}
 	return nil

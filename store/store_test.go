@@ -204,3 +204,20 @@ func TestSessionsExpire(t *testing.T) {
 	require.NoError(t, err)
 	assert.False(t, found)
 }
+
+// Servers that start together on an empty database take turns at its tables.
+func TestServersThatStartTogether(t *testing.T) {
+	url, err := db.Database(t.Context())
+	require.NoError(t, err)
+	var all sync.WaitGroup
+	for range 5 {
+		all.Go(func() {
+			s, err := store.Open(t.Context(), url)
+			if assert.NoError(t, err) {
+				assert.NoError(t, s.Ready(t.Context()))
+				assert.NoError(t, s.Close())
+			}
+		})
+	}
+	all.Wait()
+}

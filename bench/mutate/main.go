@@ -37,6 +37,8 @@ type fault struct {
 	source     []byte
 }
 
+func (f fault) String() string { return fmt.Sprintf("%s:%d: %s", f.file, f.line, f.what) }
+
 func main() {
 	n := flag.Int("n", 200, "how many faults are drawn")
 	seed := flag.Uint64("seed", 1, "of the sample")
@@ -44,18 +46,19 @@ func main() {
 	workers := flag.Int("workers", 1, "how many at the same time")
 	most := flag.Duration("most", 200*time.Second, "how long the tests may take; a fault that hangs them counts as found")
 	only := flag.String("only", "", "a part of the file names that are taken")
+	again := flag.String("again", "", "a file of what an earlier run printed: only the faults in it are tried")
 	flag.Parse()
 	if flag.NArg() != 1 {
 		fmt.Fprintln(os.Stderr, "mutate [-n 200] [-seed 1] [-also PACKAGES] FOLDER")
 		os.Exit(2)
 	}
-	if err := run(flag.Arg(0), *only, *n, *seed, *also, *workers, *most); err != nil {
+	if err := run(flag.Arg(0), *only, *again, *n, *seed, *also, *workers, *most); err != nil {
 		fmt.Fprintln(os.Stderr, "mutate:", err)
 		os.Exit(1)
 	}
 }
 
-func run(folder, only string, n int, seed uint64, also string, workers int, most time.Duration) error {
+func run(folder, only, again string, n int, seed uint64, also string, workers int, most time.Duration) error {
 	paths, err := filepath.Glob(filepath.Join(folder, "*.go"))
 	if err != nil {
 		return fmt.Errorf("listing %s: %w", folder, err)
@@ -80,6 +83,13 @@ func run(folder, only string, n int, seed uint64, also string, workers int, most
 	r := rand.New(rand.NewPCG(seed, 1))
 	r.Shuffle(len(all), func(i, j int) { all[i], all[j] = all[j], all[i] })
 	all = all[:min(n, len(all))]
+	if again != "" {
+		before, err := os.ReadFile(again)
+		if err != nil {
+			return fmt.Errorf("reading what survived before: %w", err)
+		}
+		all = slices.DeleteFunc(all, func(f fault) bool { return !slices.Contains(strings.Split(string(before), "\n"), f.String()) })
+	}
 	packages := [][]string{{"./" + folder}}
 	for _, p := range strings.Split(also, ",") {
 		if p != "" {
@@ -105,7 +115,7 @@ func run(folder, only string, n int, seed uint64, also string, workers int, most
 				case "does not compile":
 					broken++
 				default:
-					survived = append(survived, fmt.Sprintf("%s:%d: %s", f.file, f.line, f.what))
+					survived = append(survived, f.String())
 					fmt.Println(survived[len(survived)-1])
 				}
 				mu.Unlock()

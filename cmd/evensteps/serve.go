@@ -7,7 +7,6 @@ import (
 	"io"
 	"log/slog"
 	"net"
-	"net/http"
 	"os"
 	"os/signal"
 	"strconv"
@@ -47,7 +46,7 @@ func serveCommand() *cobra.Command {
 			}
 			log := slog.New(slog.NewJSONHandler(os.Stderr, nil))
 			log.Info("serving", "address", listener.Addr().String())
-			return serve(ctx, listener, server.New(server.Options{Store: s, Log: log, SignInsPerMinute: perMinute, SecureCookies: os.Getenv("EVENSTEPS_INSECURE_COOKIES") == "", Meter: os.Getenv("EVENSTEPS_METER")}))
+			return server.New(server.Options{Store: s, Log: log, SignInsPerMinute: perMinute, SecureCookies: os.Getenv("EVENSTEPS_INSECURE_COOKIES") == "", Meter: os.Getenv("EVENSTEPS_METER")}).Listen(ctx, listener)
 		},
 	}
 }
@@ -147,7 +146,7 @@ func runDemo(ctx context.Context, out io.Writer, fresh bool) error {
 	}
 	fmt.Fprintf(out, "\nA simulated multimeter stands before a dryer whose element is open (SCPI, %s).\n", meter.Addr())
 	fmt.Fprintln(out, "\nCtrl-C ends it; what was recorded stays for the next time.")
-	return serve(ctx, listener, server.New(server.Options{Store: s, Log: slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn})), Meter: meter.Addr().String()}))
+	return server.New(server.Options{Store: s, Log: slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn})), Meter: meter.Addr().String()}).Listen(ctx, listener)
 }
 
 // listen takes the address asked for; the demo takes any free port where the
@@ -165,25 +164,4 @@ func listen(address string, anyPort bool) (net.Listener, error) {
 		return nil, fmt.Errorf("taking the address %s: %w; set EVENSTEPS_ADDR to another", address, err)
 	}
 	return l, nil
-}
-
-// serve answers until the context ends, then lets what is under way finish.
-func serve(ctx context.Context, l net.Listener, h *server.Server) error {
-	srv := &http.Server{Handler: h, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, IdleTimeout: 2 * time.Minute}
-	work, end := context.WithCancel(ctx)
-	defer end()
-	go h.Work(work)
-	failed := make(chan error, 1)
-	go func() { failed <- srv.Serve(l) }()
-	select {
-	case err := <-failed:
-		return fmt.Errorf("serving: %w", err)
-	case <-ctx.Done():
-	}
-	last, cancel := context.WithTimeout(context.Background(), 10*time.Second)
-	defer cancel()
-	if err := srv.Shutdown(last); err != nil {
-		return fmt.Errorf("ending: %w", err)
-	}
-	return nil
 }

@@ -1,7 +1,14 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
 
-export const api = createClient<paths>({ baseUrl: "/api" });
+/** How long an answer may take, in milliseconds; a photo goes over slow lines, too. */
+const patience = (url: string) => (url.includes("/photos/") ? 180_000 : 30_000);
+
+export const api = createClient<paths>({
+  baseUrl: "/api",
+  fetch: (request) =>
+    fetch(request, { signal: AbortSignal.any([request.signal, AbortSignal.timeout(patience(request.url))]) }),
+});
 
 type Schemas = components["schemas"];
 export type View = Schemas["View"];
