@@ -135,15 +135,14 @@ func TestWhatIsKeptCanBeRead(t *testing.T) {
 
 // The browser cuts its batches by the numbers of the core.
 func TestTheLimitsOfABatchAreOne(t *testing.T) {
-	want, err := json.Marshal(map[string]int{"batch": record.MostBatch, "batch_bytes": record.MostBatchBytes})
-	require.NoError(t, err)
+	want := fmt.Sprintf("{ \"batch\": %d, \"batch_bytes\": %d }\n", record.MostBatch, record.MostBatchBytes)
 	const file = "../web/src/api/limits.json"
 	if os.Getenv("EVENSTEPS_WRITE") != "" {
-		require.NoError(t, os.WriteFile(file, append(want, '\n'), 0o644))
+		require.NoError(t, os.WriteFile(file, []byte(want), 0o644))
 	}
 	got, err := os.ReadFile(file)
 	require.NoError(t, err)
-	assert.JSONEq(t, string(want), string(got), "run: make api")
+	assert.JSONEq(t, want, string(got), "run: make api")
 	doc, err := os.ReadFile("openapi.json")
 	require.NoError(t, err)
 	assert.Contains(t, string(doc), fmt.Sprintf(`"maxItems": %d`, record.MostBatch), "and the document says it")
