@@ -348,6 +348,7 @@ func kitOneTray(a *aloud) {
 func nothingOpened(a *aloud) {
 	a.must("option.answered", record.OptionAnswered{Option: "fuel", Value: "electric"})
 	surveyed(a.t, a.Player)
+	a.must("note", record.Note{Text: "The flap outside was shut by paint."})
 	a.must("decided", record.Decided{Choice: "repair", Figures: map[string]any{"mended": []string{"air-blocked"}}})
 	a.until("sign-off", "")
 	a.must("signed-off", record.SignedOff{Customer: "cook", NotTested: []string{"with a full load"}})

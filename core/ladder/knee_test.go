@@ -359,6 +359,10 @@ func TestWhatAGoalWouldAdd(t *testing.T) {
 	assert.Contains(t, strings.Join(tried.Bring, ", "), "programme switch TM-30240")
 	assert.Contains(t, tried.Says, "adds 2 rungs")
 	assert.Len(t, p.View().Goals, 1, "nothing was kept")
+	tried, err = p.Book.Try(viewer, p.Clock, []ladder.Make{make1("goal.added", record.GoalAdded{Goal: "item:timer-leads=away"})})
+	require.NoError(t, err)
+	assert.Len(t, tried.Rungs, 1)
+	assert.Contains(t, tried.Says, "adds 1 rung")
 
 	tried, err = p.Book.Try(viewer, p.Clock, []ladder.Make{make1("goal.added", record.GoalAdded{Goal: "replace:sunroof"})})
 	require.NoError(t, err)

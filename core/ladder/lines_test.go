@@ -66,6 +66,7 @@ func TestATemporaryIsCutToMeasureAndCountedOut(t *testing.T) {
 	require.NoError(t, p.Record("recorded", record.Recorded{Record: "drum-hook/hook-gap", Value: "8 1/16 in"}))
 	v := p.View()
 	require.Len(t, v.Cuts, 1)
+	assert.Equal(t, "Cut it to 279.8 mm (11.02 in).", line(t, rung(t, v, "drum-hook").OutSide, "drum-hook-wire").Said, "on the rung, too")
 	assert.InDelta(t, 8.0625*25.4+75, v.Cuts[0].MM, 1e-9, "the gap and its allowance")
 	require.NoError(t, p.Record("temporary.in", record.TemporaryIn{Temporary: "drum-hook-wire"}))
 	require.NoError(t, p.Record("rung.out", record.RungOut{Move: "drum-hook"}))
