@@ -4,7 +4,7 @@
 
 SHELL := /bin/bash
 .DEFAULT_GOAL := help
-.PHONY: help demo test long build bench lint shots setup api licences clean
+.PHONY: help demo test long fuzz build bench lint shots setup api licences clean
 
 GO_FILES   := $(shell find core library store server demo cmd wasm -name '*.go' -o -name '*.yaml' -o -name '*.sql' 2>/dev/null)
 CORE_FILES := $(shell find core wasm -name '*.go' ! -name '*_test.go' 2>/dev/null) go.mod go.sum
@@ -26,6 +26,10 @@ long: ## what takes too long for every test: 2,000 jobs with one step made wrong
 	@go test -timeout 60m ./core/ladder -run TestOneStepMadeWrong -wrongs 2000 -v | tail -4
 	@go test -timeout 60m ./core/record -run TestTheFoldAgainstAPlainModel -rapid.checks=20000
 	@go test -timeout 60m ./core/plan -run Exhaustive -rapid.checks=4000
+
+FUZZ_TIME ?= 1m
+fuzz: .data/setup ## random input at every door, a minute each (FUZZ_TIME=10m for longer)
+	@set -o pipefail; for at in core/record:FuzzRead core/reading:FuzzParse core/machine/mapfile:FuzzRead server:FuzzPhoto; do echo "== $$at"; go test ./$${at%%:*} -run XXX -fuzz $${at##*:} -fuzztime $(FUZZ_TIME) | tail -3 || exit 1; done
 
 build: bin/evensteps ## the program with its pages
 

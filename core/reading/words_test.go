@@ -194,3 +194,19 @@ func TestLimitsInWords(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 7, v, 1e-9)
 }
+
+// Whatever people and meters write is a value or an error, and a value is written
+// again.
+func FuzzParse(f *testing.F) {
+	for _, seed := range []string{"14 1/2 in", "-1.800 V", "OL", "0,3 mV", "1e-300", "+4.7E+03", "½ in", "12 kohm", "-0", ".5", "1/0 in"} {
+		f.Add(seed)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		for q := range units {
+			if v, err := Parse(q, text); err == nil {
+				require.False(t, math.IsNaN(v), "%s %q", q, text)
+				require.NotEmpty(t, Say(q, v))
+			}
+		}
+	})
+}

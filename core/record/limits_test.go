@@ -295,3 +295,27 @@ func TestAnOwnRungThatLeadsToItself(t *testing.T) {
 		assert.Equal(t, c.wrong, len(strange) == 1, "%v before %s: %v", c.needs, c.before, strange)
 	}
 }
+
+// Whatever comes to the door is refused or kept; what is kept is read again as
+// the same.
+func FuzzRead(f *testing.F) {
+	for _, seed := range [][2]string{
+		{"rung.out", `{"move":"a","proof":{"way":"meter","readings":[{"between":["L","N"],"value":"0 V"}]}}`},
+		{"note", `{"text":"half \ud83d"}`},
+		{"later.kind", `{"x":[1e30,-0.5]}`},
+		{"photo", `{"sha256":"","pins":[{"x":0.5,"y":1e-300}]}`},
+		{"check.result", `{"check":"c","passed":true,"proofs":{"mains":null}}`},
+		{"rung.own", `{"id":"own-1","title":"x","face":"front","needs":{"a":"away"}}`},
+	} {
+		f.Add(seed[0], []byte(seed[1]))
+	}
+	f.Fuzz(func(t *testing.T, kind string, body []byte) {
+		fact, err := Read(event(kind, string(body)))
+		if err != nil {
+			return
+		}
+		kept := ReadKept(fact.Event)
+		require.Equal(t, fact.Of, kept.Of)
+		require.Empty(t, kept.Problem)
+	})
+}

@@ -6,6 +6,7 @@
 package mapfile
 
 import (
+	"bytes"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -49,13 +50,22 @@ func (f Faults) Error() string {
 
 // Read reads and checks one map. name stands in the faults; on any fault the
 // error is of type Faults.
-func Read(name string, data []byte) (*machine.Map, error) {
+func Read(name string, data []byte) (m *machine.Map, err error) {
 	at := func(line, column int, format string, args ...any) error {
 		return Faults{{name, line, column, fmt.Sprintf(format, args...)}}
 	}
 	if len(data) > MostBytes {
 		return nil, at(1, 1, "the map is larger than %d bytes", MostBytes)
 	}
+	if line, column := tooDeep(data); line > 0 {
+		return nil, at(line, column, "it is nested deeper than a map can be (%d)", mostDepth)
+	}
+	// The reader of YAML fails on some malformed files instead of saying so.
+	defer func() {
+		if v := recover(); v != nil {
+			m, err = nil, at(1, 1, "this is no YAML that can be read (%v)", v)
+		}
+	}()
 	file, err := parser.ParseBytes(data, 0)
 	if err != nil {
 		return nil, Faults{fromYAML(name, err)}
@@ -66,13 +76,13 @@ func Read(name string, data []byte) (*machine.Map, error) {
 	if len(file.Docs) > 1 {
 		return nil, at(1, 1, "one file holds one map, not %d", len(file.Docs))
 	}
-	var m machine.Map
-	if err := yaml.NodeToValue(file.Docs[0].Body, &m, yaml.Strict()); err != nil {
+	m = &machine.Map{}
+	if err := yaml.NodeToValue(file.Docs[0].Body, m, yaml.Strict()); err != nil {
 		return nil, Faults{fromYAML(name, err)}
 	}
-	flaws := machine.Flaws(&m)
+	flaws := machine.Flaws(m)
 	if len(flaws) == 0 {
-		return &m, nil
+		return m, nil
 	}
 	places := map[string]place{}
 	locate("", file.Docs[0].Body, places)
@@ -82,6 +92,49 @@ func Read(name string, data []byte) (*machine.Map, error) {
 		faults[i] = Fault{name, p.line, p.column, f.Path + ": " + f.Message}
 	}
 	return nil, faults
+}
+
+// A map is a dozen levels deep. A file that nests further is refused before it is
+// parsed, since a parser pays dearly for depth.
+const mostDepth = 64
+
+// tooDeep finds where a file nests too deep: by its indentation, by dashes on one
+// line, or by brackets. Brackets within texts count, too; a text with so many that
+// are never closed is no map's. The line is 0 where there is no such place.
+func tooDeep(data []byte) (line, column int) {
+	var indents []int
+	brackets, number := 0, 0
+	for text := range bytes.Lines(data) {
+		number++
+		indent, dashes := 0, 0
+		for indent < len(text) && text[indent] == ' ' {
+			indent++
+		}
+		for at := indent; at+1 < len(text) && (text[at] == '-' || text[at] == '?') && text[at+1] == ' '; at += 2 {
+			if dashes++; dashes > mostDepth {
+				return number, at + 1
+			}
+		}
+		if indent < len(text) && text[indent] != '\n' && text[indent] != '#' {
+			for len(indents) > 0 && indents[len(indents)-1] >= indent {
+				indents = indents[:len(indents)-1]
+			}
+			if indents = append(indents, indent); len(indents) > mostDepth {
+				return number, indent + 1
+			}
+		}
+		for at, c := range text {
+			switch c {
+			case '[', '{':
+				if brackets++; brackets > mostDepth {
+					return number, at + 1
+				}
+			case ']', '}':
+				brackets = max(0, brackets-1)
+			}
+		}
+	}
+	return 0, 0
 }
 
 // Write writes a map as YAML, its keys in the order of the format. The error is

@@ -5,6 +5,7 @@ import (
 	"os"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -98,4 +99,41 @@ func TestTheMapOfTheDocsIsSound(t *testing.T) {
 	m, err := mapfile.Read("docs/map-format.md", []byte(yaml))
 	require.NoError(t, err)
 	assert.Len(t, m.Moves, 5)
+}
+
+// Nesting that no map has is refused before a parser pays for it.
+func TestAFileNestedTooDeep(t *testing.T) {
+	var steps strings.Builder
+	for i := range 200 {
+		steps.WriteString(strings.Repeat(" ", i) + "a:\n")
+	}
+	for name, text := range map[string]string{
+		"dashes": strings.Repeat("- ", 60_000), "questions": strings.Repeat("? ", 60_000), "lists": strings.Repeat("[", 40_000), "objects": strings.Repeat("{a: ", 10_000),
+		"mixed": "moves:\n  - x: " + strings.Repeat("[{a: ", 5_000), "steps": steps.String(), "lists over lines": strings.Repeat("[\n", 10_000),
+	} {
+		_, err := mapfile.Read("deep.yaml", []byte(text))
+		assert.ErrorContains(t, err, "nested deeper", name)
+		assert.ErrorContains(t, err, "deep.yaml:", name)
+	}
+	for _, text := range []string{"title: \"a [ in a text\"\n", strings.Repeat("a: [1]\n", 3), "# " + strings.Repeat("- ", 100)} {
+		_, err := mapfile.Read("flat.yaml", []byte(text))
+		require.Error(t, err)
+		assert.NotContains(t, err.Error(), "nested deeper")
+	}
+}
+
+func FuzzRead(f *testing.F) {
+	f.Add([]byte("format: evensteps/1\nid: x\nmoves:\n  - {id: a, title: A, takes: {b: away}}\n"))
+	f.Add([]byte(strings.Repeat("- ", 200)))
+	f.Add([]byte("a: &a [x, x]\nb: &b [*a, *a]\nc: [*b, *b]\n"))
+	f.Add([]byte("{}"))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		hangs := time.AfterFunc(5*time.Second, func() { panic("it hangs") })
+		defer hangs.Stop()
+		m, err := mapfile.Read("fuzz.yaml", data)
+		if err == nil {
+			_, err = mapfile.Write(m)
+			require.NoError(t, err)
+		}
+	})
 }
