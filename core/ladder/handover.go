@@ -92,7 +92,7 @@ func (v *viewing) handOver() {
 		h.Next = append(h.Next, c.Say)
 	}
 	for _, g := range w.Goals {
-		if g.Open {
+		if g.Open && !slices.Contains(h.Next, g.Name) {
 			h.Next = append(h.Next, "To do: "+g.Name)
 		}
 	}

@@ -247,7 +247,7 @@ export function Ladder({ view, shown, onShow }: LadderProps) {
       </Rows>
       <Foot>
         <strong>{foot.title}</strong>
-        <span>{time ? `${time} to go` : "nothing left to do"}</span>
+        {(time || view.even) && <span>{time ? `${time} to go` : "nothing left to do"}</span>}
       </Foot>
     </Column>
   );
