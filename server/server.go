@@ -109,7 +109,9 @@ func timed(usual time.Duration) func(http.Handler) http.Handler {
 // compressed packs the API's answers: Brotli where it is known, else gzip.
 func compressed() func(http.Handler) http.Handler {
 	c := middleware.NewCompressor(5, "application/json", "application/problem+json")
-	c.SetEncoder("br", func(w io.Writer, _ int) io.Writer { return brotli.NewWriterLevel(w, 4) })
+	c.SetEncoder("br", func(w io.Writer, _ int) io.Writer {
+		return brotli.NewWriterOptions(w, brotli.WriterOptions{Quality: 4, LGWin: 18}) // a small window: many at once cost little
+	})
 	return c.Handler
 }
 
