@@ -42,8 +42,12 @@ func (s *Server) people() {
 			if err := leadsOnly(ctx); err != nil {
 				return nil, err
 			}
-			if _, err := s.store.Person(ctx, in.Person); err != nil {
+			p, err := s.store.Person(ctx, in.Person)
+			if err != nil {
 				return nil, s.problem(ctx, err)
+			}
+			if weak(in.Body.New, p) {
+				return nil, errWeak
 			}
 			hash, err := HashPassword(in.Body.New)
 			if err != nil {

@@ -33,8 +33,12 @@ type Options struct {
 	// SecureCookies marks cookies for HTTPS alone. Off only for the demo on
 	// loopback.
 	SecureCookies bool
-	// SignInsPerMinute limits wrong passwords from one address; 0 means 10.
+	// SignInsPerMinute limits the wrong passwords of an account at one address; an
+	// address has ten times as many. 0 means 10.
 	SignInsPerMinute int
+	// TrustedProxies are the networks, as 10.0.0.0/8, whose word is taken for where a
+	// request came from (X-Forwarded-For). Empty: where the connection comes from.
+	TrustedProxies []string
 	// Timeout is how long a request may take; 0 means 20 seconds.
 	Timeout time.Duration
 	// Meter is the address of a meter that speaks SCPI over TCP; empty where none
@@ -50,6 +54,7 @@ type Server struct {
 	books    *books
 	stale    chan string // jobs with new facts, for Work
 	making   singleflight.Group
+	tries    *tries
 	router   chi.Router
 	api      huma.API
 }
@@ -142,7 +147,7 @@ func New(o Options) *Server {
 	if o.SignInsPerMinute == 0 {
 		o.SignInsPerMinute = 10
 	}
-	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), stale: make(chan string, 256)}
+	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), stale: make(chan string, 256), tries: newTries(o.SignInsPerMinute)}
 	s.sessions = scs.New()
 	s.sessions.Store = o.Store.Sessions()
 	s.sessions.HashTokenInStore = true
@@ -174,7 +179,11 @@ func (s *Server) OpenAPI() ([]byte, error) {
 
 func (s *Server) routes(o Options) {
 	r := chi.NewRouter()
-	r.Use(numbered, middleware.ClientIPFromRemoteAddr, s.logged, s.recovered, secure(o.SecureCookies), lettered, middleware.GetHead)
+	from := middleware.ClientIPFromRemoteAddr
+	if len(o.TrustedProxies) > 0 {
+		from = middleware.ClientIPFromXFF(o.TrustedProxies...)
+	}
+	r.Use(numbered, from, s.logged, s.recovered, secure(o.SecureCookies), lettered, middleware.GetHead)
 	r.Use(http.NewCrossOriginProtection().Handler)
 	r.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { fmt.Fprintln(w, "up") })
 	r.Get("/readyz", func(w http.ResponseWriter, r *http.Request) {
@@ -189,7 +198,7 @@ func (s *Server) routes(o Options) {
 		fmt.Fprintln(w, "ready")
 	})
 	r.Route("/api", func(r chi.Router) {
-		r.Use(limited, timed(o.Timeout), compressed(), middleware.NoCache, limitSignIns(o.SignInsPerMinute), s.sessions.LoadAndSave)
+		r.Use(limited, timed(o.Timeout), compressed(), middleware.NoCache, s.sessions.LoadAndSave)
 		s.api = newAPI(r)
 		s.signing()
 		s.today()

@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"io"
 	"net/http"
 	"net/http/cookiejar"
@@ -209,26 +210,72 @@ func TestChangingOnesPasswordEndsTheOtherSessions(t *testing.T) {
 		status, _, _ := here.call(http.MethodPost, "/api/me/password", map[string]string{"old": old, "new": now})
 		return status
 	}
-	assert.Equal(t, http.StatusForbidden, change("wrong", "long enough 1"))
+	assert.Equal(t, http.StatusForbidden, change("wrong", "violet otter quays"))
 	assert.Equal(t, http.StatusUnprocessableEntity, change(demo.Password, "short"))
-	assert.Equal(t, http.StatusNoContent, change(demo.Password, "long enough 1"))
+	assert.Equal(t, http.StatusNoContent, change(demo.Password, "violet otter quays"))
 	assert.Equal(t, http.StatusOK, here.get("/api/me", nil))
 	assert.Equal(t, http.StatusUnauthorized, there.get("/api/me", nil))
 	assert.Equal(t, http.StatusUnauthorized, there.signIn("jonna", demo.Password))
-	assert.Equal(t, http.StatusOK, there.signIn("jonna", "long enough 1"))
+	assert.Equal(t, http.StatusOK, there.signIn("jonna", "violet otter quays"))
 }
 
+// Wrong passwords of one account at one address are counted, and nothing else:
+// whoever knows theirs signs in, from the same address, too.
 func TestFiftyWrongPasswords(t *testing.T) {
-	d := begin(t, server.Options{SignInsPerMinute: 5}).device(t)
+	s := begin(t, server.Options{SignInsPerMinute: 5, TrustedProxies: []string{"127.0.0.0/8"}})
+	d := s.device(t)
 	counts := map[int]int{}
 	for range 50 {
 		counts[d.signIn("jonna", "wrong")]++
 	}
-	assert.LessOrEqual(t, counts[http.StatusUnauthorized], 10, "a window of the limiter may turn in between")
-	assert.GreaterOrEqual(t, counts[http.StatusTooManyRequests], 40)
-	status, body, _ := d.call(http.MethodPost, "/api/sign-in", map[string]string{"name": "jonna", "password": demo.Password})
+	assert.LessOrEqual(t, counts[http.StatusUnauthorized], 7, "five, and what a minute gives back meanwhile")
+	assert.GreaterOrEqual(t, counts[http.StatusTooManyRequests], 43)
+	status, body, h := d.call(http.MethodPost, "/api/sign-in", map[string]string{"name": "Jonna ", "password": demo.Password})
 	assert.Equal(t, http.StatusTooManyRequests, status, "also the right one waits")
 	assert.Contains(t, string(body), "Wait a minute")
+	assert.Equal(t, "60", h.Get("Retry-After"))
+	for range 30 {
+		require.Equal(t, http.StatusOK, s.device(t).signIn("mira", demo.Password), "another account; a right one costs nothing")
+	}
+	from := func(address string) int {
+		status, _, _ := s.device(t).call(http.MethodPost, "/api/sign-in", map[string]string{"name": "jonna", "password": demo.Password}, "X-Forwarded-For", address)
+		return status
+	}
+	assert.Equal(t, http.StatusOK, from("192.0.2.7"), "and nobody is locked out everywhere")
+
+	for i := range 60 { // one address that tries many accounts
+		d.call(http.MethodPost, "/api/sign-in", map[string]string{"name": fmt.Sprint("nobody", i), "password": "x"}, "X-Forwarded-For", "192.0.2.66")
+	}
+	assert.Equal(t, http.StatusTooManyRequests, from("192.0.2.66"))
+	assert.Equal(t, http.StatusOK, from("192.0.2.7"))
+}
+
+// Without a proxy that is trusted nobody says where they come from.
+func TestNobodySaysWhereTheyComeFrom(t *testing.T) {
+	s := begin(t, server.Options{SignInsPerMinute: 3})
+	for i := range 3 {
+		s.device(t).call(http.MethodPost, "/api/sign-in", map[string]string{"name": "jonna", "password": "x"}, "X-Forwarded-For", fmt.Sprintf("192.0.2.%d", i))
+	}
+	status, _, _ := s.device(t).call(http.MethodPost, "/api/sign-in", map[string]string{"name": "jonna", "password": demo.Password}, "X-Forwarded-For", "192.0.2.77")
+	assert.Equal(t, http.StatusTooManyRequests, status)
+}
+
+// One's own old password is guessed no more often; easy new ones are not taken,
+// by whomever they are given.
+func TestPasswords(t *testing.T) {
+	s := begin(t, server.Options{SignInsPerMinute: 3})
+	d := s.jonna(t)
+	change := func(old, now string) int {
+		status, _, _ := d.call(http.MethodPost, "/api/me/password", map[string]string{"old": old, "new": now})
+		return status
+	}
+	for _, easy := range []string{"1234567890", "          ", "jonnajonna", "password12", "aaaaaaaaaaaa", "evensteps1"} {
+		assert.Equal(t, http.StatusUnprocessableEntity, change(demo.Password, easy), easy)
+	}
+	for range 3 {
+		assert.Equal(t, http.StatusForbidden, change("wrong", "violet otter quays"))
+	}
+	assert.Equal(t, http.StatusTooManyRequests, change(demo.Password, "violet otter quays"))
 }
 
 func TestTheSessionCookieIsHttpOnlyAndKeptHashed(t *testing.T) {

@@ -8,12 +8,10 @@ import (
 	"fmt"
 	"net/http"
 	"strings"
-	"time"
 
 	"github.com/alexedwards/argon2id"
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5/middleware"
-	"github.com/go-chi/httprate"
 
 	"evensteps/store"
 )
@@ -59,25 +57,6 @@ var nobody = func() string {
 }()
 
 type personKey struct{}
-
-// limitSignIns lets one address try so many passwords a minute.
-func limitSignIns(perMinute int) func(http.Handler) http.Handler {
-	limited := httprate.LimitBy(perMinute, time.Minute, func(r *http.Request) (string, error) {
-		return middleware.GetClientIP(r.Context()), nil
-	}, httprate.WithLimitHandler(func(w http.ResponseWriter, _ *http.Request) {
-		writeProblem(w, http.StatusTooManyRequests, "Too many tries. Wait a minute, then sign in again.")
-	}))
-	return func(next http.Handler) http.Handler {
-		counted := limited(next)
-		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-			if strings.HasSuffix(r.URL.Path, "/sign-in") {
-				counted.ServeHTTP(w, r)
-				return
-			}
-			next.ServeHTTP(w, r)
-		})
-	}
-}
 
 // signing adds sign-in and sign-out, and demands a session for all that is
 // added after it.
@@ -129,12 +108,20 @@ type changePassword struct {
 // sessions by giving this one a new token.
 func (s *Server) changePassword(ctx context.Context, in *changePassword) (*struct{}, error) {
 	p := person(ctx)
+	from := middleware.GetClientIP(ctx)
+	if s.tries.tooMany(p.SignIn, from) {
+		return nil, errTooMany
+	}
 	match, err := argon2id.ComparePasswordAndHash(in.Body.Old, p.PasswordHash)
 	if err != nil {
 		return nil, s.problem(ctx, err)
 	}
 	if !match {
+		s.tries.failed(p.SignIn, from)
 		return nil, huma.Error403Forbidden("The old password is wrong. Try again, or ask your lead for a new one.")
+	}
+	if weak(in.Body.New, p) {
+		return nil, errWeak
 	}
 	hash, err := HashPassword(in.Body.New)
 	if err != nil {
@@ -158,7 +145,11 @@ func fingerprint(hash string) string {
 }
 
 func (s *Server) signIn(ctx context.Context, in *signIn) (*meOut, error) {
-	p, err := s.store.PersonBySignIn(ctx, strings.ToLower(strings.TrimSpace(in.Body.Name)))
+	name, from := strings.ToLower(strings.TrimSpace(in.Body.Name)), middleware.GetClientIP(ctx)
+	if s.tries.tooMany(name, from) {
+		return nil, errTooMany
+	}
+	p, err := s.store.PersonBySignIn(ctx, name)
 	hash := p.PasswordHash
 	if errors.Is(err, store.ErrNotFound) {
 		hash = nobody
@@ -170,6 +161,7 @@ func (s *Server) signIn(ctx context.Context, in *signIn) (*meOut, error) {
 		return nil, s.problem(ctx, hashErr)
 	}
 	if !match || err != nil {
+		s.tries.failed(name, from)
 		return nil, huma.Error401Unauthorized("Name or password is wrong. Try again, or ask your lead for a new one.")
 	}
 	if err := s.sessions.RenewToken(ctx); err != nil {

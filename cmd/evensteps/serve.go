@@ -7,9 +7,11 @@ import (
 	"io"
 	"log/slog"
 	"net"
+	"net/netip"
 	"os"
 	"os/signal"
 	"strconv"
+	"strings"
 	"syscall"
 	"time"
 
@@ -41,12 +43,18 @@ func serveCommand() *cobra.Command {
 			perMinute := 0
 			if text := os.Getenv("EVENSTEPS_SIGN_INS_PER_MINUTE"); text != "" {
 				if perMinute, err = strconv.Atoi(text); err != nil || perMinute < 1 {
-					return fmt.Errorf("EVENSTEPS_SIGN_INS_PER_MINUTE is %q: write how many tries an address has in a minute", text)
+					return fmt.Errorf("EVENSTEPS_SIGN_INS_PER_MINUTE is %q: write how many wrong tries an account has in a minute", text)
+				}
+			}
+			proxies := strings.Fields(strings.ReplaceAll(os.Getenv("EVENSTEPS_TRUSTED_PROXIES"), ",", " "))
+			for _, p := range proxies {
+				if _, err := netip.ParsePrefix(p); err != nil {
+					return fmt.Errorf("EVENSTEPS_TRUSTED_PROXIES: %q is no network such as 10.0.0.0/8", p)
 				}
 			}
 			log := slog.New(slog.NewJSONHandler(os.Stderr, nil))
 			log.Info("serving", "address", listener.Addr().String())
-			return server.New(server.Options{Store: s, Log: log, SignInsPerMinute: perMinute, SecureCookies: os.Getenv("EVENSTEPS_INSECURE_COOKIES") == "", Meter: os.Getenv("EVENSTEPS_METER")}).Listen(ctx, listener)
+			return server.New(server.Options{Store: s, Log: log, SignInsPerMinute: perMinute, TrustedProxies: proxies, SecureCookies: os.Getenv("EVENSTEPS_INSECURE_COOKIES") == "", Meter: os.Getenv("EVENSTEPS_METER")}).Listen(ctx, listener)
 		},
 	}
 }

@@ -1,0 +1,76 @@
+package server
+
+import (
+	"net/http"
+	"time"
+
+	"github.com/ccojocar/zxcvbn-go"
+	"github.com/danielgtaylor/huma/v2"
+	lru "github.com/hashicorp/golang-lru/v2"
+	"golang.org/x/time/rate"
+
+	"evensteps/store"
+)
+
+// tries counts wrong passwords, and nothing else: whoever knows theirs is never
+// kept waiting by others. An account at one address has so many a minute, an
+// address ten times as many, whatever the accounts. There is no limit of an account
+// over all addresses: it would let anybody lock a technician out.
+type tries struct {
+	perMinute int
+	pairs     *lru.Cache[string, *rate.Limiter] // account and address
+	addresses *lru.Cache[string, *rate.Limiter]
+}
+
+// mostTries is how many of each are remembered; the one not used longest goes.
+const mostTries = 50_000
+
+func newTries(perMinute int) *tries {
+	t := &tries{perMinute: perMinute}
+	var err error
+	if t.pairs, err = lru.New[string, *rate.Limiter](mostTries); err != nil {
+		panic(err) // its size is a constant above 0
+	}
+	if t.addresses, err = lru.New[string, *rate.Limiter](mostTries); err != nil {
+		panic(err)
+	}
+	return t
+}
+
+func pair(account, address string) string { return account + "\x00" + address }
+
+// tooMany tells whether an account has used up its wrong tries at an address, or
+// the address all of its own.
+func (t *tries) tooMany(account, address string) bool {
+	one, known := t.pairs.Get(pair(account, address))
+	if known && one.Tokens() < 1 {
+		return true
+	}
+	all, known := t.addresses.Get(address)
+	return known && all.Tokens() < 1
+}
+
+// failed counts one wrong password.
+func (t *tries) failed(account, address string) {
+	count := func(in *lru.Cache[string, *rate.Limiter], key string, most int) {
+		l := rate.NewLimiter(rate.Every(time.Minute/time.Duration(most)), most)
+		if before, is, _ := in.PeekOrAdd(key, l); is {
+			l = before
+			in.Get(key) // it was used now
+		}
+		l.Allow()
+	}
+	count(t.pairs, pair(account, address), t.perMinute)
+	count(t.addresses, address, 10*t.perMinute)
+}
+
+var (
+	errTooMany = huma.ErrorWithHeaders(huma.Error429TooManyRequests("Too many wrong tries. Wait a minute, then try again."), http.Header{"Retry-After": {"60"}})
+	errWeak    = huma.Error422UnprocessableEntity("This password is guessed too easily. Take several words that do not belong together.")
+)
+
+// weak tells whether a password is guessed too easily: below 2 of 4 by zxcvbn,
+// which is about a hundred thousand guesses (its authors' scale).
+func weak(password string, p store.Person) bool {
+	return zxcvbn.PasswordStrength(password, []string{p.SignIn, p.Name, "even", "steps"}).Score < 2
+}
