@@ -21,6 +21,9 @@ const Steps = styled.div`
       color: ${(p) => p.theme.inkQuiet};
     }
   }
+  > .whole {
+    grid-column: 1 / -1;
+  }
   > span {
     display: flex;
     align-items: center;
@@ -56,6 +59,9 @@ const Choice = styled(Plain)`
     color: ${(p) => p.theme.doneText};
   }
 `;
+
+/** More letters than stand beside a label: the field takes the row, so that no sign or digit is hidden. */
+const wide = 6;
 
 /** The id of a step's field, which its label names. */
 export const fieldOf = (key: string) => `proof-${key.replace(/\W+/g, "-")}`;
@@ -104,7 +110,7 @@ function StepField({ step, value, onChange }: StepFieldProps) {
         {step.label}
         {step.note && <small>{step.note}</small>}
       </label>
-      <span>
+      <span className={value.length > wide ? "whole" : undefined}>
         <input
           id={id}
           inputMode={step.unit ? "decimal" : "text"}
