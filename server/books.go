@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 
-	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/semaphore"
 
 	"evensteps/core/ladder"
@@ -18,8 +17,8 @@ import (
 // one that was used longest ago goes first.
 type books struct {
 	store *store.Store
-	jobs  *lru.Cache[string, *openBook]
-	maps  *lru.Cache[string, *machine.Map]
+	jobs  memory[*openBook]
+	maps  memory[*machine.Map]
 }
 
 // openBook is used by one at a time; who waits for it gives up with the request.
@@ -35,15 +34,7 @@ const (
 )
 
 func newBooks(s *store.Store) *books {
-	jobs, err := lru.New[string, *openBook](mostBooks)
-	if err != nil {
-		panic(err) // its size is a constant above 0
-	}
-	maps, err := lru.New[string, *machine.Map](mostMaps)
-	if err != nil {
-		panic(err)
-	}
-	return &books{store: s, jobs: jobs, maps: maps}
+	return &books{store: s, jobs: newMemory[*openBook](mostBooks), maps: newMemory[*machine.Map](mostMaps)}
 }
 
 func (b *books) machine(ctx context.Context, id string, revision int) (*machine.Map, error) {
@@ -65,11 +56,7 @@ func (b *books) with(ctx context.Context, job store.Job, known ladder.Job, use f
 	if err != nil {
 		return err
 	}
-	o := &openBook{turn: semaphore.NewWeighted(1), book: ladder.Open(m, known)}
-	if before, is, _ := b.jobs.PeekOrAdd(job.ID, o); is {
-		o = before
-		b.jobs.Get(job.ID) // it was used now
-	}
+	o := b.jobs.orElse(job.ID, &openBook{turn: semaphore.NewWeighted(1), book: ladder.Open(m, known)})
 	if err := o.turn.Acquire(ctx, 1); err != nil {
 		return fmt.Errorf("waiting for the job %q: %w", job.ID, err)
 	}

@@ -6,7 +6,6 @@ import (
 
 	"github.com/ccojocar/zxcvbn-go"
 	"github.com/danielgtaylor/huma/v2"
-	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/time/rate"
 
 	"evensteps/store"
@@ -18,23 +17,15 @@ import (
 // over all addresses: it would let anybody lock a technician out.
 type tries struct {
 	perMinute int
-	pairs     *lru.Cache[string, *rate.Limiter] // account and address
-	addresses *lru.Cache[string, *rate.Limiter]
+	pairs     memory[*rate.Limiter] // account and address
+	addresses memory[*rate.Limiter]
 }
 
 // mostTries is how many of each are remembered; the one not used longest goes.
 const mostTries = 50_000
 
 func newTries(perMinute int) *tries {
-	t := &tries{perMinute: perMinute}
-	var err error
-	if t.pairs, err = lru.New[string, *rate.Limiter](mostTries); err != nil {
-		panic(err) // its size is a constant above 0
-	}
-	if t.addresses, err = lru.New[string, *rate.Limiter](mostTries); err != nil {
-		panic(err)
-	}
-	return t
+	return &tries{perMinute, newMemory[*rate.Limiter](mostTries), newMemory[*rate.Limiter](mostTries)}
 }
 
 func pair(account, address string) string { return account + "\x00" + address }
@@ -52,13 +43,8 @@ func (t *tries) tooMany(account, address string) bool {
 
 // failed counts one wrong password.
 func (t *tries) failed(account, address string) {
-	count := func(in *lru.Cache[string, *rate.Limiter], key string, most int) {
-		l := rate.NewLimiter(rate.Every(time.Minute/time.Duration(most)), most)
-		if before, is, _ := in.PeekOrAdd(key, l); is {
-			l = before
-			in.Get(key) // it was used now
-		}
-		l.Allow()
+	count := func(in memory[*rate.Limiter], name string, most int) {
+		in.orElse(name, rate.NewLimiter(rate.Every(time.Minute/time.Duration(most)), most)).Allow()
 	}
 	count(t.pairs, pair(account, address), t.perMinute)
 	count(t.addresses, address, 10*t.perMinute)

@@ -243,7 +243,7 @@ func (s *search) fixStep(fix []string, p []float64, advised bool) Step {
 	}
 	step.Goals = s.goals(fix)
 	step.Minutes = s.besides(fix)
-	if made, err := plan.Make(s.on(s.c.Standing), plan.Request{Goals: step.Goals, Answers: s.c.Answers, Standing: s.c.Standing, Found: s.c.Found, People: s.c.People}); err == nil {
+	if made, err := plan.Make(s.m, plan.Request{Goals: step.Goals, Answers: s.c.Answers, Standing: s.c.Standing, Found: s.c.Found, People: s.c.People}); err == nil {
 		step.Minutes += made.Minutes.Total
 	}
 	var names []string

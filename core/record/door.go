@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode"
@@ -39,39 +40,35 @@ func most(format string, args ...any) error { return &tooMuch{fmt.Sprintf(format
 
 // onlyTooMuch tells whether nothing but limits stands against a body.
 func onlyTooMuch(err error) bool {
-	if many, is := err.(interface{ Unwrap() []error }); is {
-		for _, e := range many.Unwrap() {
-			if !onlyTooMuch(e) {
-				return false
-			}
-		}
-		return true
-	}
-	var limit *tooMuch
-	return errors.As(err, &limit)
+	return !slices.ContainsFunc(apart(err), func(e error) bool { return !isTooMuch(e) })
 }
 
 // firstOf is the first of joined errors, what weighs most before mere limits.
 func firstOf(err error) string {
-	var all []error
-	var walk func(error)
-	walk = func(err error) {
-		many, is := err.(interface{ Unwrap() []error })
-		if !is {
-			all = append(all, err)
-			return
-		}
-		for _, e := range many.Unwrap() {
-			walk(e)
-		}
-	}
-	walk(err)
+	all := apart(err)
 	for _, e := range all {
-		if !onlyTooMuch(e) {
+		if !isTooMuch(e) {
 			return e.Error()
 		}
 	}
 	return all[0].Error()
+}
+
+func isTooMuch(err error) bool {
+	var limit *tooMuch
+	return errors.As(err, &limit)
+}
+
+// apart are the errors that were joined.
+func apart(err error) (all []error) {
+	many, is := err.(interface{ Unwrap() []error })
+	if !is {
+		return []error{err}
+	}
+	for _, e := range many.Unwrap() {
+		all = append(all, apart(e)...)
+	}
+	return all
 }
 
 // word refuses a name of the envelope that no database and no screen can keep as

@@ -114,7 +114,7 @@ export async function send(person: string): Promise<void> {
           well = true;
         } catch (err) {
           const status = err instanceof Problem ? err.status : 0;
-          if (status === 401 || passes(status) || (status === 500 && !(well ||= await answers(first.job)))) {
+          if (status === 401 || passes(status) || (status === 500 && !(well ||= await takesAny(first.job)))) {
             tell(status === 401 ? "signed-out" : "offline");
             return;
           }
@@ -130,7 +130,7 @@ export async function send(person: string): Promise<void> {
 }
 
 /** Whether the server is well but for what was sent: it takes a batch of nothing. */
-const answers = (job: string) =>
+const takesAny = (job: string) =>
   post(job, []).then(
     () => true,
     () => false,
