@@ -1,107 +1,18 @@
-// Package e2e drives the real program in a real browser.
 package e2e
 
 import (
-	"context"
-	"encoding/json"
 	"fmt"
-	"os"
-	"path/filepath"
 	"strings"
 	"syscall"
 	"testing"
 	"time"
 
-	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"evensteps/core/ladder"
-	"evensteps/core/record"
-	"evensteps/demo"
 	"evensteps/e2e/stage"
-	"evensteps/library"
-	"evensteps/store"
 )
-
-var set *stage.Stage
-
-func TestMain(m *testing.M) {
-	s, err := stage.Set(context.Background())
-	if err != nil {
-		fmt.Fprintln(os.Stderr, err)
-		s.Strike()
-		os.Exit(1)
-	}
-	set = s
-	code := m.Run()
-	s.Strike()
-	os.Exit(code)
-}
-
-// longest is how long one page is worked at the most.
-const longest = 4 * time.Minute
-
-// play opens a page and works it. What goes wrong leaves a picture.
-func play(t *testing.T, path string, work func(h stage.Hands)) {
-	t.Helper()
-	playAt(t, path, 1280, 800, work)
-}
-
-func playAt(t *testing.T, path string, width, height int, work func(h stage.Hands)) {
-	t.Helper()
-	page, err := set.Page(path, width, height)
-	require.NoError(t, err)
-	page = page.CancelTimeout()
-	err = rod.Try(func() { work(stage.Hands{Page: page.Timeout(longest)}) })
-	if err != nil || t.Failed() {
-		file := filepath.Join(os.TempDir(), strings.ReplaceAll(t.Name(), "/", "-")+".png")
-		_ = stage.Shot(page.Timeout(10*time.Second), file)
-		t.Logf("a picture of the page is in %s", file)
-	}
-	require.NoError(t, err)
-	_ = page.Close()
-}
-
-func events(t *testing.T, job string) []record.Event {
-	t.Helper()
-	s, err := store.Open(t.Context(), set.DB.URL)
-	require.NoError(t, err)
-	defer func() { require.NoError(t, s.Close()) }()
-	out, err := s.Events(t.Context(), job, 0, 1000)
-	require.NoError(t, err)
-	return out
-}
-
-// freshJob puts a job of its own for a test on a machine of the demo, so that no
-// other test's work stands in its way. goal may be empty.
-func freshJob(t *testing.T, id, appliance, complaint, goal string) {
-	t.Helper()
-	m, err := library.Map("tidemoor-tv6")
-	require.NoError(t, err)
-	s, err := store.Open(t.Context(), set.DB.URL)
-	require.NoError(t, err)
-	defer func() { require.NoError(t, s.Close()) }()
-	began := time.Now().Add(-time.Hour)
-	require.NoError(t, s.PutJob(t.Context(), store.Job{ID: id, ApplianceID: appliance, Complaint: complaint, MapID: m.ID, MapRevision: m.Revision, CreatedAt: began}))
-	if goal == "" {
-		return
-	}
-	p := demo.NewPlayer(m, ladder.Job{ID: id, Complaint: complaint}, "mira", "demo-tablet", began, 1)
-	require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: goal}))
-	for _, e := range p.Events() {
-		require.NoError(t, s.AppendStamped(t.Context(), e))
-	}
-}
-
-func kinds(list []record.Event) map[string]int {
-	out := map[string]int{}
-	for _, e := range list {
-		out[e.Kind]++
-	}
-	return out
-}
 
 // The whole job through the real interface: in, the pair fitted, back, even,
 // signed off; the server killed and started again on the way in, the browser
@@ -110,9 +21,10 @@ func kinds(list []record.Event) map[string]int {
 // Its touches are counted, without the typing and signing in: the goal is at most
 // seventy for the thirteen rungs out and twelve back.
 func TestAWholeJobFromSignInToEven(t *testing.T) {
+	s := open(t)
 	touched := 0
 	defer func() { t.Logf("%d touches", touched) }()
-	play(t, "/", func(h stage.Hands) {
+	s.play("/", func(h stage.Hands) {
 		h.SignIn("jonna", "wrong")
 		h.Says("Name or password is wrong")
 		h.As("jonna")
@@ -125,24 +37,22 @@ func TestAWholeJobFromSignInToEven(t *testing.T) {
 		h.Says("off, not proven")
 
 		// Look-alike screws are counted, not accepted: an early Done records half.
-		h.Slowly()
 		h.Until("Take the terminal cover off")
 		h.Touch("Half: 1 screw to count")
 		h.Page.Timeout(10 * time.Second).MustElement(`nav svg[aria-label="out: half done"]`)
-		h.Slowly()
 		h.Until("Prove it dead")
 		h.Done()
 		h.Says("proven dead")
 
 		// The server is killed: work goes on, and is sent when it is back.
-		require.NoError(t, set.End(syscall.SIGKILL))
+		require.NoError(t, s.End(syscall.SIGKILL))
 		h.Until("Part the damp sensor leads")
 		h.Says("no signal")
-		before := len(events(t, "j-101"))
-		require.NoError(t, set.Start(t.Context()))
+		before := len(s.events("j-101"))
+		require.NoError(t, s.Start(t.Context()))
 		h.Done()
 		h.Says("all sent")
-		after := events(t, "j-101")
+		after := s.events("j-101")
 		assert.Greater(t, len(after), before+4)
 		assert.Equal(t, 8, kinds(after)["rung.out"], "each once")
 
@@ -154,7 +64,7 @@ func TestAWholeJobFromSignInToEven(t *testing.T) {
 		// The browser is closed in the middle: the job is where it was.
 		h.Until("Lay the belt on")
 	})
-	play(t, "/", func(h stage.Hands) {
+	s.play("/", func(h stage.Hands) {
 		h.As("jonna")
 		count := touches(h)
 		defer func() { touched += count() }()
@@ -192,7 +102,7 @@ func TestAWholeJobFromSignInToEven(t *testing.T) {
 		assert.Contains(t, h.Text(), "meter 4")
 
 		h.Page.Timeout(10 * time.Second).MustWait(`() => document.body.innerText.includes("all sent")`)
-		list := kinds(events(t, "j-101"))
+		list := kinds(s.events("j-101"))
 		assert.Equal(t, 14, list["rung.out"])
 		assert.Equal(t, 13, list["rung.back"])
 		assert.Equal(t, 1, list["reading.taken"], "the earth")
@@ -205,31 +115,33 @@ func TestAWholeJobFromSignInToEven(t *testing.T) {
 // The session ends in the middle of a rung: what is recorded stays on the
 // device and is sent after signing in again, over the open screen.
 func TestASessionThatEndsInTheMiddleOfARung(t *testing.T) {
-	play(t, "/", func(h stage.Hands) {
+	s := open(t)
+	s.play("/", func(h stage.Hands) {
 		h.As("jonna")
 		h.Touch("Go on: Guest house on the point")
 		h.On("Hang the front")
-		before := len(events(t, "j-102"))
+		before := len(s.events("j-102"))
 		h.Page.MustSetCookies() // forgets them all: signed out without knowing
 		h.Touch("All 4: 4 screws home from tray D")
 		h.Says("signed out, 1 waiting")
 		h.Touch("The drum rim lies inside the felt")
 		h.Says("signed out, 2 waiting")
-		assert.Len(t, events(t, "j-102"), before)
+		assert.Len(t, s.events("j-102"), before)
 		assert.Equal(t, "Hang the front", h.Title())
 
 		h.Touch("Sign in")
 		h.Page.MustElement(`[role="dialog"] input[type="password"]`).MustInput("ferry-0640")
 		h.Page.MustElementByJS(`() => document.querySelector('[role="dialog"] button[type="submit"]')`).MustClick()
 		h.Says("all sent")
-		assert.Len(t, events(t, "j-102"), before+2)
+		assert.Len(t, s.events("j-102"), before+2)
 		assert.True(t, h.Has("Half: the front is flush"), "what was ticked is ticked")
 	})
 }
 
 // A rung recorded out of order is kept, with a snag; Undo takes it back.
 func TestKeysUndoAndStop(t *testing.T) {
-	play(t, "/", func(h stage.Hands) {
+	s := open(t)
+	s.play("/", func(h stage.Hands) {
 		h.As("ilse")
 		h.Touch("Go on: Guest house on the point")
 		h.On("Hang the front")
@@ -237,7 +149,6 @@ func TestKeysUndoAndStop(t *testing.T) {
 		h.Key(input.Space)
 		h.Says("Undo")
 		h.Page.Timeout(10*time.Second).MustElementR("footer button", "Front, half")
-		h.Slowly()
 		h.Page.Timeout(10 * time.Second).MustWait(`() => document.activeElement?.id === "rung-title"`)
 		h.Key('z')
 		h.Page.Timeout(10 * time.Second).MustWait(`() => ![...document.querySelectorAll("footer button")].some(b => b.innerText.includes("Front, half"))`)
@@ -254,33 +165,20 @@ func TestKeysUndoAndStop(t *testing.T) {
 }
 
 func TestAJobThatIsNotThere(t *testing.T) {
-	play(t, "/", func(h stage.Hands) {
+	s := open(t)
+	s.play("/", func(h stage.Hands) {
 		h.As("mira")
-		h.Page.MustNavigate(set.URL + "/jobs/j-999")
+		h.Page.MustNavigate(s.URL + "/jobs/j-999")
 		h.Says("This job cannot be opened")
 		h.Touch("Back to all jobs")
 		h.On("Today")
 	})
 }
 
-// axe looks for what is wrong for those who use other means to read.
-func axe(t *testing.T, h stage.Hands, name string) {
-	t.Helper()
-	source, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
-	require.NoError(t, err)
-	page := h.Page.Timeout(30 * time.Second)
-	page.MustEval(`source => { (0, eval)(source) }`, string(source))
-	found := page.MustEval(`async () => {
-		const r = await axe.run(document, { resultTypes: ["violations"] });
-		return r.violations.map(v => v.id + ": " + v.nodes.map(n => n.html.slice(0, 120)).join(" | ")).join("\n");
-	}`).Str()
-	assert.Empty(t, found, name)
-	assert.False(t, page.MustEval(`() => document.documentElement.scrollWidth > window.innerWidth`).Bool(), "%s scrolls sideways", name)
-}
-
 func TestAxeFindsNothing(t *testing.T) {
+	s := open(t)
 	for name, size := range map[string][2]int{"on its side": {1280, 800}, "upright": {800, 1280}, "phone": {390, 844}} {
-		playAt(t, "/", size[0], size[1], func(h stage.Hands) {
+		s.playAt("/", size[0], size[1], func(h stage.Hands) {
 			h.Page.Timeout(10*time.Second).MustElementR("h2", "Sign in")
 			axe(t, h, name+", sign in")
 			h.As("mira")
@@ -302,7 +200,8 @@ func TestAxeFindsNothing(t *testing.T) {
 
 // The main path on a phone: the three places, and a rung done with one thumb.
 func TestTheMainPathOnAPhone(t *testing.T) {
-	playAt(t, "/", 390, 844, func(h stage.Hands) {
+	s := open(t)
+	s.playAt("/", 390, 844, func(h stage.Hands) {
 		h.As("mira")
 		h.Touch("Open: Cabin 21, dryer")
 		h.On("Switch the wall isolator off")
@@ -324,8 +223,9 @@ func TestTheMainPathOnAPhone(t *testing.T) {
 // Text that people type stays text: markup is shown as it was written and does
 // nothing; words written from the right do not turn what stands beside them.
 func TestTypedTextStaysText(t *testing.T) {
+	s := open(t)
 	const text = `<img src=x onerror="window.hurt=1"><b>loose</b> *not strong* المسمار مفقود`
-	play(t, "/", func(h stage.Hands) {
+	s.play("/", func(h stage.Hands) {
 		h.As("odda")
 		h.Touch("Open: Inn at the narrows, dryer 1")
 		h.On("Switch the wall isolator off")
@@ -346,7 +246,8 @@ func TestTypedTextStaysText(t *testing.T) {
 
 // A lead gives a new password to who lost theirs; nobody else sees the room.
 func TestALeadGivesANewPassword(t *testing.T) {
-	play(t, "/", func(h stage.Hands) {
+	s := open(t)
+	s.play("/", func(h stage.Hands) {
 		h.As("benno")
 		h.Page.MustElementR("nav a", "People").MustClick()
 		h.On("People")
@@ -367,7 +268,8 @@ func TestALeadGivesANewPassword(t *testing.T) {
 // element is read from the meter on the network, the part that is open is decided
 // on with its figures, fitted, proven, and why it failed is answered.
 func TestFromTheCallToEven(t *testing.T) {
-	play(t, "/", func(h stage.Hands) {
+	s := open(t)
+	s.play("/", func(h stage.Hands) {
 		h.As("pell")
 		h.Page.MustElementR("nav a", "Take a call").MustClick()
 		h.On("Take a call")
@@ -383,13 +285,12 @@ func TestFromTheCallToEven(t *testing.T) {
 		h.Touch("Make the job")
 		h.On("As found")
 	})
-	play(t, "/", func(h stage.Hands) {
+	s.play("/", func(h stage.Hands) {
 		h.As("odda")
 		h.Touch("Open: Boat-yard canteen, dryer 1")
 		h.On("As found")
 		h.Touch("Whole, nothing missing")
 		h.On("The run of the vent")
-		h.Slowly()
 		h.Page.MustElement("#done-value").MustInput("4.5 m, 2 bends")
 		h.Touch("Record the value")
 		h.Touch("See the next test")
@@ -432,13 +333,13 @@ func TestFromTheCallToEven(t *testing.T) {
 // A test along a circuit instead of the one that is advised; its result moves
 // the suspects, and can be withdrawn.
 func TestFindingAlongACircuit(t *testing.T) {
-	play(t, "/", func(h stage.Hands) {
+	s := open(t)
+	s.play("/", func(h stage.Hands) {
 		h.As("odda")
 		h.Touch("Open: Camp laundry, dryer 2")
 		h.On("As found")
 		h.Touch("Whole, nothing missing")
 		h.On("Gas or electric?")
-		h.Slowly()
 		h.Touch("Electric")
 		h.NotNow("The run of the vent")
 		h.Touch("See the next test")
@@ -467,13 +368,13 @@ func TestFindingAlongACircuit(t *testing.T) {
 // An oven that went dead after a power cut: its clock is looked at before
 // anything is opened, and the job ends even with nothing opened.
 func TestAnOvenWhoseClockIsNotSet(t *testing.T) {
-	play(t, "/", func(h stage.Hands) {
+	s := open(t)
+	s.play("/", func(h stage.Hands) {
 		h.As("jonna")
 		h.Touch("Open: School kitchen, oven")
 		h.On("As found")
 		h.Touch("Whole, nothing missing")
 		h.On("Isolator and breaker")
-		h.Slowly()
 		h.Touch("All on")
 		h.On("What is wrong?")
 		h.Touch("See the next test")
@@ -491,13 +392,14 @@ func TestAnOvenWhoseClockIsNotSet(t *testing.T) {
 		h.Touch("Sign off")
 		h.Says("Even, signed off")
 		h.Says("Clock not set or in automatic: mended, nothing was opened.")
-		assert.Zero(t, kinds(events(t, "j-114"))["rung.out"])
+		assert.Zero(t, kinds(s.events("j-114"))["rung.out"])
 	})
 }
 
 // What is saved is the sheet and the record as they stand.
 func TestSaving(t *testing.T) {
-	play(t, "/", func(h stage.Hands) {
+	s := open(t)
+	s.play("/", func(h stage.Hands) {
 		h.As("ilse")
 		h.Touch("Go on: Guest house on the point")
 		h.On("Hang the front")
@@ -514,31 +416,16 @@ func TestSaving(t *testing.T) {
 	})
 }
 
-// photoOf fetches the photo of a fact from the store; empty while it is not there.
-func photoOf(t *testing.T, body []byte) []byte {
-	t.Helper()
-	var b record.Photo
-	require.NoError(t, json.Unmarshal(body, &b))
-	s, err := store.Open(t.Context(), set.DB.URL)
-	require.NoError(t, err)
-	defer func() { require.NoError(t, s.Close()) }()
-	p, err := s.Photo(t.Context(), b.SHA256)
-	if err != nil {
-		return nil
-	}
-	return p.Bytes
-}
-
 // What a proof lacks is said on its button; what is typed survives another screen
 // and a reload; a reading that is live is kept, and proves nothing.
 func TestAProofThatIsTyped(t *testing.T) {
-	freshJob(t, "j-201", "school-dryer", "not-turning", "replace:drum-belt")
-	play(t, "/", func(h stage.Hands) {
+	s := open(t)
+	s.freshJob("j-201", "school-dryer", "not-turning", "replace:drum-belt")
+	s.play("/", func(h stage.Hands) {
 		h.As("mira")
-		h.Page.MustNavigate(set.URL + "/jobs/j-201")
+		h.Page.MustNavigate(s.URL + "/jobs/j-201")
 		h.On("Switch the wall isolator off")
 		h.Until("Prove it dead")
-		h.Slowly()
 		assert.True(t, h.Has("Half: Meter, the number on its label"))
 		h.Type("meter", "7")
 		h.Type("before", "230")
@@ -560,12 +447,12 @@ func TestAProofThatIsTyped(t *testing.T) {
 		h.Touch("Record it: not proven")
 		h.Says("find the other feed and measure again")
 		h.Says("off, not proven")
-		h.Slowly()
+		h.Page.MustWait(`() => document.querySelector("#proof-meter").value === ""`)
 		h.Prove()
 		h.Touch("Done, mains proven dead")
 		h.Says("proven dead")
 		assert.Eventually(t, func() bool {
-			return strings.Count(fmt.Sprint(bodies(t, "j-201", "rung.out")), "prove-dead") == 2
+			return strings.Count(fmt.Sprint(s.bodies("j-201", "rung.out")), "prove-dead") == 2
 		}, 10*time.Second, 100*time.Millisecond, "what read live is on the record, too")
 	})
 }
@@ -573,13 +460,14 @@ func TestAProofThatIsTyped(t *testing.T) {
 // Two people touch Done on one step, and three taps fall on one tick: each is one
 // fact, and nothing is to be explained.
 func TestTwoOnOneStepAndThreeTapsOnOneTick(t *testing.T) {
-	play(t, "/", func(h stage.Hands) {
+	s := open(t)
+	s.play("/", func(h stage.Hands) {
 		h.As("jonna")
 		h.Touch("Go on: Chapel hall, dryer")
 		h.On("Lift the heater box off")
 		h.Until("Slide the element in")
 		back := h.Title()
-		play(t, "/", func(other stage.Hands) {
+		s.play("/", func(other stage.Hands) {
 			other.As("ilse")
 			other.Touch("Go on: Chapel hall, dryer")
 			other.On(back)
@@ -593,27 +481,27 @@ func TestTwoOnOneStepAndThreeTapsOnOneTick(t *testing.T) {
 			other.Says("all sent")
 			other.Page.MustWait(`back => document.querySelector("h1")?.innerText !== back`, back)
 		})
-		assert.Eventually(t, func() bool { return len(bodies(t, "j-108", "rung.back")) == 2 }, 10*time.Second, 100*time.Millisecond, "each said it")
+		assert.Eventually(t, func() bool { return len(s.bodies("j-108", "rung.back")) == 2 }, 10*time.Second, 100*time.Millisecond, "each said it")
 		said := h.Page.MustEval(`async () => (await (await fetch("/api/jobs/j-108/view")).json()).snags.filter(s => !s.regular).map(s => s.say).join("; ")`).Str()
 		assert.Empty(t, said)
 
 		h.Until("Push the vent hose on")
-		before := len(bodies(t, "j-108", "confirmed"))
+		before := len(s.bodies("j-108", "confirmed"))
 		h.Page.MustEval(`() => { const tick = document.querySelector('main button[aria-pressed="false"]'); tick.click(); tick.click(); tick.click(); }`)
 		h.Page.MustWait(`() => document.querySelectorAll('main button[aria-pressed="true"]').length === 1`)
-		h.Slowly()
 		h.Says("all sent")
-		assert.Eventually(t, func() bool { return len(bodies(t, "j-108", "confirmed")) == before+1 }, 10*time.Second, 100*time.Millisecond)
-		assert.Empty(t, bodies(t, "j-108", "withdrawn"))
+		assert.Eventually(t, func() bool { return len(s.bodies("j-108", "confirmed")) == before+1 }, 10*time.Second, 100*time.Millisecond)
+		assert.Empty(t, s.bodies("j-108", "withdrawn"))
 	})
 }
 
 // A plug of one's own whose leads look alike: the tags come before it is out.
 func TestTagsBeforeAnOwnPlugIsOut(t *testing.T) {
-	freshJob(t, "j-202", "camp-dryer-2", "no-heat", "")
-	play(t, "/", func(h stage.Hands) {
+	s := open(t)
+	s.freshJob("j-202", "camp-dryer-2", "no-heat", "")
+	s.play("/", func(h stage.Hands) {
 		h.As("jonna")
-		h.Page.MustNavigate(set.URL + "/jobs/j-202")
+		h.Page.MustNavigate(s.URL + "/jobs/j-202")
 		h.Page.MustElementR("footer button", "Not as shown").MustClick()
 		h.Touch("Something holds it that is not shown")
 		h.Touch("plug")
@@ -621,22 +509,11 @@ func TestTagsBeforeAnOwnPlugIsOut(t *testing.T) {
 		h.Page.MustElement(`[role="dialog"] input[placeholder^="Hidden"]`).MustInput("Plug behind the filter")
 		h.Touch("First its leads: tag")
 		h.Until("Plug behind the filter")
-		assert.Empty(t, bodies(t, "j-202", "wire.said"))
+		assert.Empty(t, s.bodies("j-202", "wire.said"))
 		assert.True(t, h.Has("Half: tag"), "no tag that nobody hung")
 		h.Done()
 		h.Says("all sent")
-		assert.NotEmpty(t, bodies(t, "j-202", "wire.said"))
-		assert.Contains(t, fmt.Sprint(bodies(t, "j-202", "rung.out")), "own-")
+		assert.NotEmpty(t, s.bodies("j-202", "wire.said"))
+		assert.Contains(t, fmt.Sprint(s.bodies("j-202", "rung.out")), "own-")
 	})
-}
-
-// bodies are the bodies of a job's events of one kind.
-func bodies(t *testing.T, job, kind string) (out []string) {
-	t.Helper()
-	for _, e := range events(t, job) {
-		if e.Kind == kind {
-			out = append(out, string(e.Body))
-		}
-	}
-	return out
 }

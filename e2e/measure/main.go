@@ -67,7 +67,7 @@ func measure(ctx context.Context) (err error) {
 
 // lengthen counts one lot again and again until a job has so many events.
 func lengthen(ctx context.Context, s *stage.Stage, job string, most int) error {
-	kept, err := store.Open(ctx, s.DB.URL)
+	kept, err := store.Open(ctx, s.Database)
 	if err != nil {
 		return err
 	}
@@ -126,7 +126,6 @@ func views(s *stage.Stage, job, what string, touches ...string) {
 			before := h.Page.MustEval(`() => performance.getEntriesByName("core view").length`).Int()
 			h.Touch(words)
 			h.Page.MustWait(`before => performance.getEntriesByName("core view").length > before`, before)
-			h.Slowly()
 		}
 		took := h.Page.MustEval(`() => performance.getEntriesByName("core view").map(e => e.duration)`).Arr()
 		first = append(first, took[0].Num())
@@ -210,7 +209,6 @@ func painted(s *stage.Stage, job, photo string) {
 			before := h.Page.MustEval(`() => window.took.length`).Int()
 			h.Touch(words)
 			h.Page.MustWait(`before => window.took.length > before`, before)
-			h.Slowly()
 		}
 	}
 	var took []float64

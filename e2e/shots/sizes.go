@@ -40,7 +40,6 @@ func noMap(h *studio) {
 		h.Says("2 screws to tray")
 		h.Touch("It is out: 2 screws to tray")
 		h.Page.MustWait(`what => document.querySelector('nav[aria-label="Ladder"]').innerText.includes(what)`, what)
-		h.Slowly()
 	}
 	h.shot("no-map")
 }
@@ -65,7 +64,6 @@ func finding(h *studio) {
 	h.On("As found")
 	h.Touch("Whole, nothing missing")
 	h.On("Gas or electric?")
-	h.Slowly()
 	h.shot("survey")
 	h.Touch("Electric")
 	h.NotNow("The run of the vent")

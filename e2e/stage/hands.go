@@ -19,16 +19,20 @@ import (
 type Hands struct{ Page *rod.Page }
 
 // patience is how long something may take to show.
-const patience = 20 * time.Second
+const patience = 40 * time.Second
 
-// slip is a little more than the time in which a second touch is ignored.
-const slip = 720 * time.Millisecond
+// A page ignores a second touch within 700 ms, as the slip of a wet glove: it
+// notes when it was touched, and is touched again only after that.
+const (
+	watchTouches = `for (const kind of ["click", "keydown"]) addEventListener(kind, () => { window.touchedAt = performance.now(); }, true)`
+	slipOver     = `() => performance.now() - (window.touchedAt ?? -1000) > 710`
+)
 
 // patient gives up on what does not show in time.
 func (h Hands) patient() Hands { return Hands{h.Page.Timeout(patience)} }
 
-// Slowly lets the time pass in which a second touch counts as a slip.
-func (h Hands) Slowly() { time.Sleep(slip) }
+// settle lets the time pass in which a second touch counts as a slip.
+func (h Hands) settle() { h.Page.MustWait(slipOver) }
 
 // SignIn signs in on the first page.
 func (h Hands) SignIn(name, password string) {
@@ -46,6 +50,7 @@ func (h Hands) As(name string) {
 
 // Touch presses the button whose text or name begins with these words.
 func (h Hands) Touch(words string) {
+	h.patient().settle()
 	press(func() *rod.Element { return h.Button(words) })
 }
 
@@ -92,7 +97,6 @@ func (h Hands) On(title string) {
 func (h Hands) NotNow(titles ...string) {
 	for _, title := range titles {
 		h.On(title)
-		h.Slowly()
 		h.Touch("Not now")
 	}
 }
@@ -103,7 +107,10 @@ func (h Hands) Says(text string) {
 }
 
 // Key presses a key where the focus is.
-func (h Hands) Key(key input.Key) { h.Page.Keyboard.MustType(key) }
+func (h Hands) Key(key input.Key) {
+	h.patient().settle()
+	h.Page.Keyboard.MustType(key)
+}
 
 // Type fills the field of a proof.
 func (h Hands) Type(id, text string) {
@@ -115,8 +122,10 @@ func (h Hands) Type(id, text string) {
 func (h Hands) Prove() {
 	h.Page.MustEval(`() => [...document.querySelectorAll("main fieldset")].filter(f => !f.innerText.startsWith("How is it proven?")).forEach(f => f.querySelector("button").click())`)
 	dc := h.Page.MustHas("#proof-source")
-	for _, field := range h.Page.MustElements(`main input[id^="proof-"]`) {
-		id := strings.TrimPrefix(*field.MustAttribute("id"), "proof-")
+	const open = `done => [...document.querySelectorAll('main input[id^="proof-"]')].map(f => f.id.slice("proof-".length)).find(id => !done.includes(id)) ?? ""`
+	done := []string{} // one value may ask for another, or spare it
+	for id := h.Page.MustEval(open, done).Str(); id != ""; id = h.Page.MustEval(open, done).Str() {
+		done = append(done, id)
 		value, known := map[string]string{"meter": "4", "category": "", "source": "", "rated": "5000", "before": "230", "after": "231", "standing": "21", "rise": "0.1", "held": "a strap", "hottest-part-air": "24", "joint-air": "0"}[id]
 		switch {
 		case dc && id == "before":
@@ -158,11 +167,16 @@ func (h Hands) Ready() {
 			return
 		}
 		before := h.Page.MustEval(settled).Int()
-		press(func() *rod.Element {
-			button := h.Page.MustElementByJS(`text => [...document.querySelectorAll("main button")].find(b => b.getAttribute("aria-label") === text || b.textContent === text) ?? null`, done)
-			button.MustEval(`() => this.scrollIntoView({ block: "center" })`) // not under the edge of what is below
-			return button
-		})
+		// A page that is drawn anew meanwhile may ask for something else by now: then
+		// it is looked again.
+		button, err := h.Page.Timeout(2 * time.Second).ElementByJS(rod.Eval(`text => [...document.querySelectorAll("main button")].find(b => b.getAttribute("aria-label") === text || b.textContent === text) ?? null`, done))
+		if err != nil {
+			continue
+		}
+		_, _ = button.Eval(`() => this.scrollIntoView({ block: "center" })`) // not under the edge of what is below
+		if err := button.Click(proto.InputMouseButtonLeft, 1); err != nil {
+			continue
+		}
 		// Where the page moved as it was touched, it is touched again, as by a technician.
 		_ = h.Page.Timeout(4 * time.Second).Wait(rod.Eval(`before => (`+settled+`)() > before`, before))
 	}
@@ -196,13 +210,13 @@ func (h Hands) Done() string {
 	h = h.patient()
 	title := h.Title()
 	said := ""
+	h.settle()
 	press(func() *rod.Element {
 		button := h.Page.MustElementByJS(`() => [...document.querySelectorAll("footer button")].find(b => /^(Done|Passed|Record)/.test(b.textContent)) ?? null`)
 		said = button.MustText()
 		return button
 	})
 	h.Page.MustWait(`title => document.querySelector("h1")?.innerText !== title`, title)
-	time.Sleep(slip)
 	return strings.ReplaceAll(said, "\n", " ")
 }
 
@@ -232,5 +246,4 @@ func (h Hands) Pin(lead string) {
 	h.Page.MustElement(`[role="dialog"] img`).MustClick()
 	h.Touch(lead)
 	h.Touch("Keep the pins")
-	h.Slowly()
 }

@@ -27,50 +27,83 @@ import (
 	"evensteps/store/cluster"
 )
 
-// Stage is a running program with a browser before it.
-type Stage struct {
-	URL     string
-	DB      *cluster.Cluster
-	Browser *rod.Browser
-
+// House is what stages share: the program, built once; a PostgreSQL of its own
+// with the demo in it, of which every stage has a copy; and headless Chromium.
+type House struct {
 	dir     string
 	program string
+	cluster *cluster.Cluster
+	demo    string // the database that is copied
+	browser *rod.Browser
+	ended
+}
+
+// Stage is a running program with a browser before it, on a database of its own.
+type Stage struct {
+	URL      string
+	Database string
+	Browser  *rod.Browser
+
+	program string
+	log     string
 	addr    string
 	meter   string
 	process *exec.Cmd
-	ended   []func()
+	ended
 }
 
-// Set starts all of it. Call Strike when done.
-func Set(ctx context.Context) (s *Stage, err error) {
-	s = &Stage{}
-	defer func() {
-		if err != nil {
-			s.Strike()
-		}
-	}()
-	if s.dir, err = os.MkdirTemp("", "evensteps-stage-*"); err != nil {
-		return s, fmt.Errorf("making a folder: %w", err)
+// ended is what is left to do at the end, the last begun first.
+type ended []func()
+
+func (e *ended) later(end func()) { *e = append(*e, end) }
+
+// Strike ends all that was begun.
+func (e *ended) Strike() {
+	for i := len(*e) - 1; i >= 0; i-- {
+		(*e)[i]()
 	}
-	s.later(func() { _ = os.RemoveAll(s.dir) })
-	s.program = filepath.Join(s.dir, "evensteps")
-	if out, err := exec.CommandContext(ctx, "go", "build", "-o", s.program, "evensteps/cmd/evensteps").CombinedOutput(); err != nil {
-		return s, fmt.Errorf("building the program: %w: %s", err, out)
+	*e = nil
+}
+
+// Open builds and starts what stages share. Call Strike when done, with an error,
+// too.
+func Open(ctx context.Context) (h *House, err error) {
+	h = &House{}
+	if h.dir, err = os.MkdirTemp("", "evensteps-stage-*"); err != nil {
+		return h, fmt.Errorf("making a folder: %w", err)
 	}
-	db, remove, err := cluster.Throwaway(ctx)
+	h.later(func() { _ = os.RemoveAll(h.dir) })
+	h.program = filepath.Join(h.dir, "evensteps")
+	if out, err := exec.CommandContext(ctx, "go", "build", "-o", h.program, "evensteps/cmd/evensteps").CombinedOutput(); err != nil {
+		return h, fmt.Errorf("building the program: %w: %s", err, out)
+	}
+	var remove func()
+	if h.cluster, remove, err = cluster.Throwaway(ctx); err != nil {
+		return h, err
+	}
+	h.later(remove)
+	if h.demo, err = h.cluster.Database(ctx); err != nil {
+		return h, err
+	}
+	kept, err := store.Open(ctx, h.demo)
 	if err != nil {
+		return h, err
+	}
+	err = demo.Fill(ctx, kept, server.HashPassword, time.Now())
+	if err := errors.Join(err, kept.Close()); err != nil {
+		return h, err
+	}
+	return h, h.browse()
+}
+
+// Stage starts the program on a copy of the demo. Call Strike when done, with an
+// error, too.
+func (h *House) Stage(ctx context.Context) (s *Stage, err error) {
+	s = &Stage{Browser: h.browser, program: h.program}
+	if s.Database, err = h.cluster.Database(ctx, h.demo); err != nil {
 		return s, err
 	}
-	s.DB = db
-	s.later(remove)
-	kept, err := store.Open(ctx, db.URL)
-	if err != nil {
-		return s, err
-	}
-	defer func() { _ = kept.Close() }()
-	if err := demo.Fill(ctx, kept, server.HashPassword, time.Now()); err != nil {
-		return s, err
-	}
+	s.log = filepath.Join(h.dir, "server-"+filepath.Base(strings.Split(s.Database, "?")[0])+".log")
 	if err := s.standIn(ctx); err != nil {
 		return s, err
 	}
@@ -81,28 +114,27 @@ func Set(ctx context.Context) (s *Stage, err error) {
 	s.addr = l.Addr().String()
 	_ = l.Close()
 	s.URL = "http://" + s.addr
-	if err := s.Start(ctx); err != nil {
-		return s, err
-	}
 	s.later(func() { _ = s.End(syscall.SIGTERM) })
-	return s, s.browse()
+	return s, s.Start(ctx)
 }
 
-func (s *Stage) later(end func()) { s.ended = append(s.ended, end) }
-
-// Strike ends all of it, the last begun first.
-func (s *Stage) Strike() {
-	for i := len(s.ended) - 1; i >= 0; i-- {
-		s.ended[i]()
+// Set opens a house with one stage in it. Call Strike when done, with an error,
+// too.
+func Set(ctx context.Context) (*Stage, error) {
+	h, err := Open(ctx)
+	if err != nil {
+		return &Stage{ended: h.ended}, err
 	}
-	s.ended = nil
+	s, err := h.Stage(ctx)
+	s.ended = append(h.ended, s.ended...)
+	return s, err
 }
 
 // Start starts the server and waits until it answers.
 func (s *Stage) Start(ctx context.Context) error {
 	s.process = exec.Command(s.program, "serve")
-	s.process.Env = append(os.Environ(), "EVENSTEPS_ADDR="+s.addr, "EVENSTEPS_DATABASE_URL="+s.DB.URL, "EVENSTEPS_INSECURE_COOKIES=1", "EVENSTEPS_SIGN_INS_PER_MINUTE=100", "EVENSTEPS_METER="+s.meter)
-	log, err := os.OpenFile(filepath.Join(s.dir, "server.log"), os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
+	s.process.Env = append(os.Environ(), "EVENSTEPS_ADDR="+s.addr, "EVENSTEPS_DATABASE_URL="+s.Database, "EVENSTEPS_INSECURE_COOKIES=1", "EVENSTEPS_SIGN_INS_PER_MINUTE=100", "EVENSTEPS_METER="+s.meter)
+	log, err := os.OpenFile(s.log, os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
 	if err != nil {
 		return fmt.Errorf("opening the server's log: %w", err)
 	}
@@ -124,7 +156,7 @@ func (s *Stage) Start(ctx context.Context) error {
 		}
 		time.Sleep(50 * time.Millisecond)
 	}
-	said, _ := os.ReadFile(filepath.Join(s.dir, "server.log"))
+	said, _ := os.ReadFile(s.log)
 	return fmt.Errorf("the server does not answer: %s", said)
 }
 
@@ -175,12 +207,12 @@ func (s *Stage) End(how syscall.Signal) error {
 	return nil
 }
 
-func (s *Stage) browse() error {
+func (h *House) browse() error {
 	path, found := launcher.LookPath()
 	if !found {
 		return errors.New("no Chromium here: install the package chromium")
 	}
-	profile, err := os.MkdirTemp(s.dir, "browser-*")
+	profile, err := os.MkdirTemp(h.dir, "browser-*")
 	if err != nil {
 		return fmt.Errorf("making a folder: %w", err)
 	}
@@ -196,12 +228,12 @@ func (s *Stage) browse() error {
 	if err != nil {
 		return fmt.Errorf("starting Chromium: %w", err)
 	}
-	s.later(l.Kill)
-	s.Browser = rod.New().ControlURL(url)
-	if err := s.Browser.Connect(); err != nil {
+	h.later(l.Kill)
+	h.browser = rod.New().ControlURL(url)
+	if err := h.browser.Connect(); err != nil {
 		return fmt.Errorf("reaching Chromium: %w", err)
 	}
-	s.later(func() { _ = s.Browser.Close() })
+	h.later(func() { _ = h.browser.Close() })
 	return nil
 }
 
@@ -217,6 +249,9 @@ func (s *Stage) Page(path string, width, height int) (*rod.Page, error) {
 	}
 	if err := Size(page, width, height); err != nil {
 		return nil, err
+	}
+	if _, err := page.EvalOnNewDocument(watchTouches); err != nil {
+		return nil, fmt.Errorf("watching the touches: %w", err)
 	}
 	if err := page.Navigate(s.URL + path); err != nil {
 		return nil, fmt.Errorf("opening %s: %w", path, err)

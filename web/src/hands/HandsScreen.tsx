@@ -242,7 +242,7 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
     if (!judged) return;
     const makes = judged.open.length > 0 ? judged.half : judged.makes;
     if (makes.length > 0 && (await job.record([...view.arrive, ...makes])) && judged.open.length === 0)
-      clearDraft();
+      clearDraft(draft);
   };
   const last = line >= steps.length - 1;
   const lot = toCount(side);

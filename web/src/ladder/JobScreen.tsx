@@ -178,7 +178,7 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
         return;
       }
       const makes = side?.value ? judged.makes.map((m) => withReading(m, side, draft)) : judged.makes;
-      if (await record(makes)) clearDraft();
+      if (await record(makes)) clearDraft(draft);
     };
     void send();
   });

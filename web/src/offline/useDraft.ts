@@ -4,11 +4,19 @@ import { db } from "./db";
 
 export type Draft = Record<string, string>;
 
+/** What of a draft is not recorded yet: a field that was changed since counts as new. */
+export const leftOf = (draft: Draft, recorded: Draft): Draft =>
+  Object.fromEntries(Object.entries(draft).filter(([field, text]) => text !== recorded[field]));
+
 /**
  * What is typed at a step and not yet recorded. It belongs to the device's store, so that another
- * screen, a reload or a dead battery takes nothing of it.
+ * screen, a reload or a dead battery takes nothing of it. What was recorded is cleared; what was typed
+ * while it was being recorded stays.
  */
-export function useDraft(job: string, step: string): [Draft, (draft: Draft) => void, () => void] {
+export function useDraft(
+  job: string,
+  step: string,
+): [Draft, (draft: Draft) => void, (recorded: Draft) => void] {
   const { me } = useSession();
   const key = `${job} ${me.id} ${step}`;
   const [kept, setKept] = useState<{ key: string; draft: Draft }>({ key: "", draft: {} });
@@ -32,10 +40,19 @@ export function useDraft(job: string, step: string): [Draft, (draft: Draft) => v
     },
     [key],
   );
-  const clear = useCallback(() => {
-    typed.current = "";
-    setKept({ key, draft: {} });
-    void db.drafts.delete(key).catch(() => undefined);
-  }, [key]);
+  const clear = useCallback(
+    (recorded: Draft) => {
+      setKept((now) => (now.key === key ? { key, draft: leftOf(now.draft, recorded) } : now));
+      typed.current = "";
+      void db.drafts
+        .where("key")
+        .equals(key)
+        .modify((row) => {
+          row.draft = leftOf(row.draft, recorded);
+        })
+        .catch(() => undefined);
+    },
+    [key],
+  );
   return [kept.key === key ? kept.draft : {}, set, clear];
 }
