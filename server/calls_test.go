@@ -67,10 +67,9 @@ func TestTakingACall(t *testing.T) {
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/"+made.Job+"/events", &sent))
 	require.Len(t, sent.Events, 2, "the option and the plate, each once")
 	assert.Equal(t, "photo", sent.Events[1].Kind)
-	var rows struct{ Jobs []server.JobRow }
-	require.Equal(t, http.StatusOK, d.get("/api/jobs", &rows))
+	rows := all(t, d)
 	n := 0
-	for _, r := range rows.Jobs {
+	for _, r := range rows {
 		if r.ID == made.Job {
 			n++
 		}
@@ -132,11 +131,10 @@ func TestTheOfficeRecordsNothingAtAMachine(t *testing.T) {
 func TestClosedJobsWeighIn(t *testing.T) {
 	s := begin(t, server.Options{})
 	d := s.jonna(t)
-	var rows struct{ Jobs []server.JobRow }
-	require.Equal(t, http.StatusOK, d.get("/api/jobs", &rows)) // rows are made
+	rows := all(t, d)
 	var doc server.JobDocument
 	found := 0
-	for _, r := range rows.Jobs {
+	for _, r := range rows {
 		require.Equal(t, http.StatusOK, d.get("/api/jobs/"+r.ID, &doc))
 		for _, n := range doc.Job.Closed {
 			found += n

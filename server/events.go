@@ -59,11 +59,13 @@ func (s *Server) events() {
 		Body struct {
 			Events []record.Event `json:"events"`
 			More   bool           `json:"more"`
+			Last   int            `json:"last" doc:"The job's last number. Who knows a later one has facts that are gone here: they are sent again"`
 		}
 	}
 	huma.Register(s.api, huma.Operation{OperationID: "get-events", Method: http.MethodGet, Path: "/jobs/{job}/events", Summary: "A job's events after a number"},
 		func(ctx context.Context, in *eventsIn) (*eventsOut, error) {
-			if _, err := s.store.Job(ctx, in.Job); err != nil {
+			j, err := s.store.Job(ctx, in.Job)
+			if err != nil {
 				return nil, s.problem(ctx, err)
 			}
 			events, err := s.store.Events(ctx, in.Job, in.After, mostEvents)
@@ -71,7 +73,7 @@ func (s *Server) events() {
 				return nil, s.problem(ctx, err)
 			}
 			out := &eventsOut{}
-			out.Body.Events, out.Body.More = events, len(events) == mostEvents
+			out.Body.Events, out.Body.More, out.Body.Last = events, len(events) == mostEvents, j.LastNum
 			return out, nil
 		})
 

@@ -1,7 +1,10 @@
 package server
 
 import (
+	"bytes"
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"encoding/json"
 	"log/slog"
 	"net/http"
@@ -14,6 +17,8 @@ import (
 
 	"github.com/go-chi/chi/v5/middleware"
 	"github.com/google/uuid"
+
+	"evensteps/store"
 )
 
 // numbered gives each request an id of its own; one that the sender brings is
@@ -70,6 +75,67 @@ func lettered(next http.Handler) http.Handler {
 		next.ServeHTTP(w, r)
 	})
 }
+
+// EpochHeader says in every answer to who is signed in which database it came
+// from. Another one than before was restored: devices send all again.
+const EpochHeader = "Evensteps-Epoch"
+
+// looked makes room for who asks, so that they are found with their session.
+func looked(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		next.ServeHTTP(w, r.WithContext(store.WithCaller(r.Context())))
+	})
+}
+
+func epoch(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if e := store.CallerOf(r.Context()).Epoch; e != "" {
+			w.Header().Set(EpochHeader, e)
+		}
+		next.ServeHTTP(w, r)
+	})
+}
+
+// tagged lets a browser ask whether an answer is still the same: then it is not
+// sent again. All else is not kept by anybody.
+func tagged(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.Method != http.MethodGet || strings.HasPrefix(r.URL.Path, "/api/photos/") {
+			w.Header().Set("Cache-Control", "no-store")
+			next.ServeHTTP(w, r)
+			return
+		}
+		held := &heldAnswer{ResponseWriter: w, status: http.StatusOK}
+		next.ServeHTTP(held, r)
+		may := w.Header().Get("Cache-Control")
+		if may == "" && held.status != http.StatusOK {
+			w.Header().Set("Cache-Control", "no-store")
+		}
+		if may == "" && held.status == http.StatusOK {
+			sum := sha256.Sum256(held.body.Bytes())
+			tag := `W/"` + hex.EncodeToString(sum[:12]) + `"`
+			w.Header().Set("ETag", tag)
+			w.Header().Set("Cache-Control", "private, no-cache")
+			if r.Header.Get("If-None-Match") == tag {
+				w.WriteHeader(http.StatusNotModified)
+				return
+			}
+		}
+		w.WriteHeader(held.status)
+		_, _ = w.Write(held.body.Bytes()) // who has gone away has no need of it
+	})
+}
+
+// heldAnswer holds an answer until it is known whether to send it.
+type heldAnswer struct {
+	http.ResponseWriter
+	status int
+	body   bytes.Buffer
+}
+
+func (h *heldAnswer) WriteHeader(status int)         { h.status = status }
+func (h *heldAnswer) Write(data []byte) (int, error) { return h.body.Write(data) }
+func (h *heldAnswer) Unwrap() http.ResponseWriter    { return h.ResponseWriter }
 
 // secure sets the headers that hold for every answer. The pages add their
 // content policy, which carries a nonce. Behind HTTPS browsers are told to stay

@@ -9,16 +9,14 @@ import (
 
 // people is for leads: who there is, and a new password for who lost theirs.
 func (s *Server) people() {
+	leads := huma.Middlewares{s.leadsOnly}
 	type peopleOut struct {
 		Body struct {
 			People []Me `json:"people"`
 		}
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "list-people", Method: http.MethodGet, Path: "/people", Summary: "Everybody, with role and tickets; for leads"},
+	huma.Register(s.api, huma.Operation{OperationID: "list-people", Method: http.MethodGet, Path: "/people", Summary: "Everybody, with role and tickets; for leads", Middlewares: leads},
 		func(ctx context.Context, _ *struct{}) (*peopleOut, error) {
-			if err := leadsOnly(ctx); err != nil {
-				return nil, err
-			}
 			people, err := s.store.People(ctx)
 			if err != nil {
 				return nil, s.problem(ctx, err)
@@ -37,11 +35,8 @@ func (s *Server) people() {
 			New string `json:"new" minLength:"10" maxLength:"200" doc:"At least ten letters"`
 		}
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "set-password", Method: http.MethodPost, Path: "/people/{person}/password", Summary: "A new password for somebody, which ends their sessions; for leads", DefaultStatus: http.StatusNoContent},
+	huma.Register(s.api, huma.Operation{OperationID: "set-password", Method: http.MethodPost, Path: "/people/{person}/password", Summary: "A new password for somebody, which ends their sessions; for leads", DefaultStatus: http.StatusNoContent, Middlewares: leads},
 		func(ctx context.Context, in *passwordIn) (*struct{}, error) {
-			if err := leadsOnly(ctx); err != nil {
-				return nil, err
-			}
 			p, err := s.store.Person(ctx, in.Person)
 			if err != nil {
 				return nil, s.problem(ctx, err)
@@ -60,10 +55,11 @@ func (s *Server) people() {
 		})
 }
 
-// leadsOnly refuses everybody else, and says whose it is.
-func leadsOnly(ctx context.Context) error {
-	if person(ctx).Role != "lead" {
-		return huma.Error403Forbidden("This is for leads. Ask yours.")
+// leadsOnly refuses everybody else before anything is read, and says whose it is.
+func (s *Server) leadsOnly(hc huma.Context, next func(huma.Context)) {
+	if person(hc.Context()).Role != "lead" {
+		_ = huma.WriteErr(s.api, hc, http.StatusForbidden, "This is for leads. Ask yours.")
+		return
 	}
-	return nil
+	next(hc)
 }

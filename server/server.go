@@ -152,7 +152,7 @@ func New(o Options) *Server {
 	s.sessions.Store = o.Store.Sessions()
 	s.sessions.HashTokenInStore = true
 	s.sessions.Lifetime = 12 * time.Hour
-	s.sessions.Cookie.Name = "evensteps"
+	s.sessions.Cookie.Name = cookie
 	s.sessions.Cookie.HttpOnly = true
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
 	s.sessions.Cookie.Secure = o.SecureCookies
@@ -198,7 +198,7 @@ func (s *Server) routes(o Options) {
 		fmt.Fprintln(w, "ready")
 	})
 	r.Route("/api", func(r chi.Router) {
-		r.Use(limited, timed(o.Timeout), compressed(), middleware.NoCache, s.sessions.LoadAndSave)
+		r.Use(limited, timed(o.Timeout), compressed(), tagged, looked, s.sessions.LoadAndSave, epoch)
 		s.api = newAPI(r)
 		s.signing()
 		s.today()
@@ -217,11 +217,21 @@ func (s *Server) routes(o Options) {
 	s.router = r
 }
 
+// cookie is the session's.
+const cookie = "evensteps"
+
+// anybody may ask for it, signed in or not.
+var anybody = []map[string][]string{}
+
 func newAPI(r chi.Router) huma.API {
 	config := huma.DefaultConfig("Even Steps", "1")
 	config.DocsPath, config.OpenAPIPath, config.SchemasPath = "", "/openapi", ""
 	config.CreateHooks = nil
 	config.Servers = []*huma.Server{{URL: "/api"}}
+	config.Components.SecuritySchemes = map[string]*huma.SecurityScheme{
+		"session": {Type: "apiKey", In: "cookie", Name: cookie, Description: "The session that signing in begins"},
+	}
+	config.Security = []map[string][]string{{"session": {}}}
 	return humachi.New(r, config)
 }
 

@@ -1,13 +1,13 @@
 package server
 
 import (
-	"cmp"
 	"context"
+	"encoding/base64"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"runtime/debug"
-	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -36,6 +36,8 @@ type JobRow struct {
 	P50      float64      `json:"p50" doc:"Minutes still to go, the median"`
 	P80      float64      `json:"p80" doc:"And the 80th percentile"`
 	Marks    []JobMarks   `json:"marks"`
+	Mine     bool         `json:"mine" doc:"This person was at the machine, and nobody took it over since"`
+	Signed   *time.Time   `json:"signed,omitempty" doc:"When it was signed off"`
 }
 
 // JobMarks are the two sides of one rung.
@@ -51,87 +53,156 @@ type keptRow struct {
 	TicketStops []ladder.TicketStop `json:"ticket_stops"`
 	Mended      []string            `json:"mended"` // faults of the complaint that were proven mended
 	Did         []string            `json:"did"`    // what was done, in a line or two
+	Whose       []string            `json:"whose"`
 }
 
 // rowVersion counts up when rows are made otherwise, so that those kept by an
 // older program are made again.
-const rowVersion = 2
+const rowVersion = 3
+
+// How many jobs a page of a list has, and how many stale rows are made again
+// before it is read, the newest first. The worker makes the rest.
+const (
+	mostRows  = 50
+	mostStale = 50
+)
 
 func (s *Server) today() {
+	type rowsIn struct {
+		List  string `query:"list" enum:"now,earlier" default:"now" doc:"Those that are not signed off, one's own first, then by place; or those that are, the latest first"`
+		After string `query:"after" maxLength:"1000" doc:"Where the page before it ended: its after"`
+	}
 	type rowsOut struct {
 		Body struct {
-			Jobs []JobRow `json:"jobs"`
+			Jobs  []JobRow `json:"jobs"`
+			After string   `json:"after" doc:"Where the next page begins; empty where there is none"`
+			All   int      `json:"all" doc:"How many jobs are not signed off; 0 on the list of the others"`
+			Open  int      `json:"open" doc:"How many of those machines are open"`
 		}
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "list-jobs", Method: http.MethodGet, Path: "/jobs", Summary: "All jobs, each with its ladder in short"},
-		func(ctx context.Context, _ *struct{}) (*rowsOut, error) {
-			rows, err := s.rows(ctx)
+	huma.Register(s.api, huma.Operation{OperationID: "list-jobs", Method: http.MethodGet, Path: "/jobs", Summary: "A page of jobs, each with its ladder in short"},
+		func(ctx context.Context, in *rowsIn) (*rowsOut, error) {
+			after, err := placeOf(in.After)
+			if err != nil {
+				return nil, huma.Error400BadRequest("Where this page begins cannot be read. Ask for the first one.")
+			}
+			list, rows, err := s.rows(ctx, in.List, after)
 			if err != nil {
 				return nil, s.problem(ctx, err)
 			}
 			out := &rowsOut{}
+			out.Body.After, out.Body.All, out.Body.Open = afterOf(list.After), list.Jobs, list.Open
 			out.Body.Jobs = []JobRow{}
-			for _, r := range rows {
+			for i, r := range rows {
 				r.Since = ladder.OpenFor(r.Opened, time.Now())
 				r.Stops = ladder.StopsAt(r.TicketStops, person(ctx).Tickets)
+				r.Mine = list.Rows[i].Mine
 				out.Body.Jobs = append(out.Body.Jobs, r.JobRow)
 			}
 			return out, nil
 		})
 }
 
-// rows are the rows of all jobs, those that are stale made again.
-func (s *Server) rows(ctx context.Context) ([]keptRow, error) {
-	jobs, err := s.store.Jobs(ctx)
-	if err != nil {
-		return nil, err
+// placeOf and afterOf read and write where a page begins.
+func placeOf(after string) (p store.Place, err error) {
+	if after == "" {
+		return p, nil
 	}
-	kept, err := s.store.TodayRows(ctx)
+	text, err := base64.RawURLEncoding.DecodeString(after)
 	if err != nil {
-		return nil, err
+		return p, fmt.Errorf("reading a place in a list: %w", err)
 	}
-	rows := make([]keptRow, 0, len(jobs))
-	for _, j := range jobs {
-		var r keptRow
-		k, known := kept[j.ID]
-		if known && k.Num >= j.LastNum && k.Version == rowVersion && json.Unmarshal(k.Body, &r) == nil {
-			rows = append(rows, r)
-			continue
+	if err := json.Unmarshal(text, &p); err != nil || p.Time == nil || p.Job == "" {
+		return p, fmt.Errorf("reading a place in a list: %w", errors.Join(err, errors.New("it names no job")))
+	}
+	return p, nil
+}
+
+func afterOf(p store.Place) string {
+	if p.Job == "" {
+		return ""
+	}
+	text, _ := json.Marshal(p) // plain values alone
+	return base64.RawURLEncoding.EncodeToString(text)
+}
+
+// rows are one page of a list. Stale rows are made again first, so that each
+// stands where it belongs, and those on the page that an older program made.
+func (s *Server) rows(ctx context.Context, name string, after store.Place) (store.Today, []keptRow, error) {
+	list := s.store.Now
+	if name == "earlier" {
+		list = s.store.Earlier
+	}
+	page, err := list(ctx, person(ctx).ID, after, mostRows)
+	if err == nil && page.Stale {
+		if _, err = s.remakeStale(ctx, mostStale); err == nil {
+			page, err = list(ctx, person(ctx).ID, after, mostRows)
 		}
-		if r, err = s.oneRow(ctx, j); err != nil {
-			if s.store.Ready(ctx) != nil {
-				return nil, err // of the database, not of this job
+	}
+	if err != nil {
+		return page, nil, err
+	}
+	rows := make([]keptRow, 0, len(page.Rows))
+	for _, k := range page.Rows {
+		var r keptRow
+		if k.Version != rowVersion || k.Num < k.LastNum || json.Unmarshal(k.Body, &r) != nil {
+			j, err := s.store.Job(ctx, k.JobID)
+			if err == nil {
+				r, err = s.shownRow(ctx, j)
 			}
-			s.log.ErrorContext(ctx, "a job cannot be shown", "job", j.ID, "err", err)
-			r = unshown(j)
+			if err != nil {
+				return page, nil, err
+			}
 		}
 		rows = append(rows, r)
 	}
-	slices.SortStableFunc(rows, before)
-	return rows, nil
+	return page, rows, nil
 }
 
-// before puts machines left open first, the longest open at the top; then those
-// to go to, by their boat; then what waits, and what is signed off.
-func before(a, b keptRow) int {
-	rank := func(r keptRow) int {
-		switch r.Stage {
-		case ladder.LeftOpen:
-			return 0
-		case ladder.Waiting:
-			return 2
-		case ladder.SignedOff:
-			return 3
+// remakeStale makes rows again whose jobs have newer facts, at most so many. It
+// returns how many it made.
+func (s *Server) remakeStale(ctx context.Context, most int) (int, error) {
+	jobs, err := s.store.StaleJobs(ctx, most)
+	if err != nil {
+		return 0, err
+	}
+	for _, j := range jobs {
+		if _, err := s.shownRow(ctx, j); err != nil {
+			return 0, err
 		}
-		return 1
 	}
-	if c := cmp.Compare(rank(a), rank(b)); c != 0 {
-		return c
+	return len(jobs), nil
+}
+
+// shownRow is a job's row made again, or one that says that it cannot be shown:
+// an error is of the database alone, not of this job.
+func (s *Server) shownRow(ctx context.Context, j store.Job) (keptRow, error) {
+	r, err := s.oneRow(ctx, j)
+	if err == nil {
+		return r, nil
 	}
-	if a.Opened != nil && b.Opened != nil {
-		return a.Opened.Compare(*b.Opened)
+	if s.store.Ready(ctx) != nil {
+		return r, err
 	}
-	return cmp.Compare(a.Ferry, b.Ferry)
+	s.log.ErrorContext(ctx, "a job cannot be shown", "job", j.ID, "err", err)
+	r = unshown(j)
+	return r, s.putRow(ctx, j, r, 0) // of no version: it is tried again when it is read
+}
+
+// putRow keeps a row with what it is put in order by: by place; there machines
+// that are open first, the longest at the top, then those to go to, then what
+// waits.
+func (s *Server) putRow(ctx context.Context, j store.Job, r keptRow, version int) error {
+	body, err := json.Marshal(r)
+	if err != nil {
+		return fmt.Errorf("keeping what Today shows of %q: %w", j.ID, err)
+	}
+	rank := map[ladder.Stage]int{ladder.LeftOpen: 0, ladder.Waiting: 2}
+	row := store.TodayRow{JobID: j.ID, Num: j.LastNum, Version: version, Body: body, Stage: r.Stage, Rank: 1, Place: r.Ferry + " " + r.Place, Opened: r.Opened, Signed: r.Signed, Whose: r.Whose}
+	if n, is := rank[r.Stage]; is {
+		row.Rank = n
+	}
+	return s.store.PutTodayRow(ctx, row)
 }
 
 // unshown is the row of a job that cannot be shown: it stands in its place with
@@ -177,20 +248,17 @@ func (s *Server) makeRow(ctx context.Context, j store.Job) (made keptRow, err er
 	if err != nil {
 		return keptRow{}, err
 	}
+	s.log.DebugContext(ctx, "row made", "job", j.ID, "num", j.LastNum)
 	r := row(v)
 	r.Ferry = j.Appliance.Site.Ferry
-	body, err := json.Marshal(r)
-	if err != nil {
-		return r, fmt.Errorf("keeping what Today shows of %q: %w", j.ID, err)
-	}
-	return r, s.store.PutTodayRow(ctx, store.TodayRow{JobID: j.ID, Num: j.LastNum, Version: rowVersion, Body: body})
+	return r, s.putRow(ctx, j, r, rowVersion)
 }
 
 func row(v *ladder.View) keptRow {
 	r := keptRow{JobRow: JobRow{
 		ID: v.Job, Title: v.Title, Place: v.Place, Words: v.Words, Machine: v.Machine, Headline: v.Headline, Standing: v.Standing,
-		Stage: v.Visit.Stage, Even: v.Even, Goal: v.Foot.Title, Bring: v.Visit.Bring, P50: v.Foot.P50, P80: v.Foot.P80, Marks: []JobMarks{},
-	}, Opened: v.Visit.Opened, TicketStops: v.Visit.Stops, Mended: v.Visit.Mended, Did: v.Visit.Did}
+		Stage: v.Visit.Stage, Even: v.Even, Goal: v.Foot.Title, Bring: v.Visit.Bring, P50: v.Foot.P50, P80: v.Foot.P80, Marks: []JobMarks{}, Signed: v.Visit.Signed,
+	}, Whose: v.Visit.Whose, Opened: v.Visit.Opened, TicketStops: v.Visit.Stops, Mended: v.Visit.Mended, Did: v.Visit.Did}
 	for _, e := range v.Energies {
 		if v.Visit.Stage == ladder.LeftOpen && e.Warn && e.Energy == v.Worst {
 			r.Warn = e.Name + " " + e.Say
@@ -202,9 +270,16 @@ func row(v *ladder.View) keptRow {
 	return r
 }
 
-// Work makes stale rows again as facts come in, until the context ends. Without
-// it they are made when they are read.
+// Work makes stale rows again until the context ends: those that it finds at the
+// beginning, and those of jobs as facts come in. Without it they are made when
+// they are read.
 func (s *Server) Work(ctx context.Context) {
+	if _, err := s.store.OutdateRows(ctx, rowVersion); err != nil && ctx.Err() == nil {
+		s.log.WarnContext(ctx, "what an older program made is found when it is read", "err", err)
+	}
+	if _, err := s.remakeAll(ctx); err != nil && ctx.Err() == nil {
+		s.log.WarnContext(ctx, "what Today shows is made when it is read", "err", err)
+	}
 	for {
 		select {
 		case <-ctx.Done():
@@ -213,6 +288,17 @@ func (s *Server) Work(ctx context.Context) {
 			if err := s.remake(ctx, job); err != nil && ctx.Err() == nil {
 				s.log.WarnContext(ctx, "what Today shows is made when it is read", "job", job, "err", err)
 			}
+		}
+	}
+}
+
+// remakeAll makes stale rows again until there are none.
+func (s *Server) remakeAll(ctx context.Context) (all int, err error) {
+	for {
+		n, err := s.remakeStale(ctx, mostStale)
+		all += n
+		if err != nil || n == 0 {
+			return all, err
 		}
 	}
 }
@@ -231,7 +317,7 @@ func (s *Server) remake(ctx context.Context, job string) error {
 	if err != nil {
 		return err
 	}
-	_, err = s.oneRow(ctx, j)
+	_, err = s.shownRow(ctx, j)
 	return err
 }
 
@@ -241,6 +327,5 @@ func (s *Server) Rebuild(ctx context.Context) (int, error) {
 	if err := s.store.DropTodayRows(ctx); err != nil {
 		return 0, err
 	}
-	rows, err := s.rows(ctx)
-	return len(rows), err
+	return s.remakeAll(ctx)
 }

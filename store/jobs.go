@@ -61,12 +61,3 @@ func (s *Store) Job(ctx context.Context, id string) (Job, error) {
 	}
 	return j, nil
 }
-
-// Jobs lists all jobs, the newest first.
-func (s *Store) Jobs(ctx context.Context) ([]Job, error) {
-	var out []Job
-	if err := s.db.WithContext(ctx).Preload("Appliance.Site").Order("created_at desc, id").Find(&out).Error; err != nil {
-		return nil, fmt.Errorf("listing jobs: %w", err)
-	}
-	return out, nil
-}

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"time"
 
+	"github.com/alexedwards/scs/v2"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
@@ -21,19 +22,56 @@ type sessionRow struct {
 	Token  string `gorm:"primaryKey"`
 	Data   []byte
 	Expiry time.Time
+	Person *string
+}
+
+// SessionPerson is where a session holds whose it is.
+const SessionPerson = "person"
+
+// Caller is who asks and which database answers, found with their session in one
+// look. Person is nil where there is no session, or its person is gone.
+type Caller struct {
+	Person *Person
+	Epoch  string
+}
+
+type callerKey struct{}
+
+// WithCaller makes room for the caller in a context; CallerOf finds it there.
+func WithCaller(ctx context.Context) context.Context {
+	return context.WithValue(ctx, callerKey{}, &Caller{})
+}
+
+// CallerOf is the caller of a context, empty where none was looked for.
+func CallerOf(ctx context.Context) *Caller {
+	c, _ := ctx.Value(callerKey{}).(*Caller)
+	if c == nil {
+		return &Caller{}
+	}
+	return c
 }
 
 func (sessionRow) TableName() string { return "sessions" }
 
 // FindCtx returns a session's data, and whether there is one that has not expired.
 func (s *Sessions) FindCtx(ctx context.Context, token string) ([]byte, bool, error) {
-	var row sessionRow
-	err := s.db.WithContext(ctx).Take(&row, "token = ? and expiry > now()", token).Error
+	var row struct {
+		Data  []byte
+		Epoch string
+		Person
+	}
+	err := s.db.WithContext(ctx).Raw(`select s.data, database_epoch() as epoch, p.* from sessions s left join people p on p.id = s.person
+		where s.token = ? and s.expiry > now()`, token).Take(&row).Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return nil, false, nil
 	}
 	if err != nil {
 		return nil, false, fmt.Errorf("finding the session: %w", err)
+	}
+	caller := CallerOf(ctx)
+	caller.Epoch = row.Epoch
+	if row.Person.ID != "" {
+		caller.Person = &row.Person
 	}
 	return row.Data, true, nil
 }
@@ -41,7 +79,13 @@ func (s *Sessions) FindCtx(ctx context.Context, token string) ([]byte, bool, err
 // CommitCtx keeps a session's data until its expiry, and clears away old ones.
 func (s *Sessions) CommitCtx(ctx context.Context, token string, data []byte, expiry time.Time) error {
 	db := s.db.WithContext(ctx)
-	if err := db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&sessionRow{token, data, expiry}).Error; err != nil {
+	row := sessionRow{Token: token, Data: data, Expiry: expiry}
+	if _, values, err := (scs.GobCodec{}).Decode(data); err == nil {
+		if id, is := values[SessionPerson].(string); is {
+			row.Person = &id
+		}
+	}
+	if err := db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&row).Error; err != nil {
 		return fmt.Errorf("keeping the session: %w", err)
 	}
 	if err := db.Delete(&sessionRow{}, "expiry < now()").Error; err != nil {
@@ -70,3 +114,12 @@ func (s *Sessions) Commit(token string, data []byte, expiry time.Time) error {
 
 // Delete is DeleteCtx without a context.
 func (s *Sessions) Delete(token string) error { return s.DeleteCtx(context.Background(), token) }
+
+// Restored says that the database was put back to an earlier state: whatever
+// devices sent may be gone, and they send it again.
+func (s *Store) Restored(ctx context.Context) error {
+	if err := s.db.WithContext(ctx).Exec("update epoch set salt = gen_random_uuid()").Error; err != nil {
+		return fmt.Errorf("marking the database as restored: %w", err)
+	}
+	return nil
+}

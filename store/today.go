@@ -2,32 +2,115 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"encoding/json"
 	"fmt"
 	"time"
 
+	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
+
+	"evensteps/core/ladder"
 )
 
-// TodayRow is what Today shows of a job, as the server made it. It is derived:
-// dropping it loses nothing.
+// TodayRow is what Today shows of a job, as the server made it, and what it is
+// put in order by. It is derived: dropping it loses nothing.
 type TodayRow struct {
 	JobID   string `gorm:"primaryKey"`
 	Num     int    // the job's latest event that it knows
 	Version int    // of what makes rows
 	Body    json.RawMessage
+	Stage   ladder.Stage
+	Rank    int // within a place, the lowest first
+	Place   string
+	Opened  *time.Time // since when the machine is open
+	Signed  *time.Time
+	Whose   []string `gorm:"serializer:json"`
 	MadeAt  time.Time
 }
 
-// TodayRows returns the rows of all jobs, by job, also stale ones.
-func (s *Store) TodayRows(ctx context.Context) (map[string]TodayRow, error) {
-	var rows []TodayRow
-	if err := s.db.WithContext(ctx).Find(&rows).Error; err != nil {
-		return nil, fmt.Errorf("reading what Today shows: %w", err)
+// Today is one page of a list of jobs.
+type Today struct {
+	Rows  []Shown
+	Jobs  int   // in the whole list
+	Open  int   // machines that are open, of those
+	After Place // where the page after this one begins; the zero value where there is none
+	Stale bool  // there are jobs whose facts are newer than their rows
+}
+
+// Shown is a row on a page.
+type Shown struct {
+	JobID   string
+	Version int
+	Num     int
+	LastNum int // the job's latest event
+	Mine    bool
+	Body    json.RawMessage
+}
+
+// Place is a place in a list, as its order has it.
+type Place struct {
+	Mine  bool       `json:"m,omitempty"`
+	Group string     `json:"g,omitempty"` // what the company's jobs are grouped by
+	Rank  int        `json:"r,omitempty"`
+	Time  *time.Time `json:"t,omitempty"`
+	Place string     `json:"p,omitempty"`
+	Job   string     `json:"j"`
+}
+
+// Now lists the jobs that are not signed off: those of the person first, the
+// machines they left open at the top; then the company's, by place.
+func (s *Store) Now(ctx context.Context, person string, after Place, most int) (Today, error) {
+	return s.page(ctx, `with list as materialized (
+			select job_id, stage, whose @> to_jsonb(cast(@person as text)) as mine, case when whose @> to_jsonb(cast(@person as text)) then '' else place end as "group", rank,
+				coalesce(opened, timestamptz '9999-01-01') as at, place
+			from today_rows where stage <> 'signed'),
+		page as (select * from list where @first or (not mine, "group", rank, at, place, job_id) > (not @mine, @group, @rank, cast(@time as timestamptz), @place, @job)
+			order by not mine, "group", rank, at, place, job_id limit @most)
+		select page.*, r.body, r.version, r.num, j.last_num, (select count(*) from list) as jobs, (select count(*) from list where stage = 'open') as open,
+			exists (select 1 from jobs where shown < last_num) as stale
+		from (select 1) one left join page on true left join today_rows r using (job_id) left join jobs j on j.id = job_id
+		order by not mine, "group", rank, at, page.place, job_id`,
+		most, sql.Named("person", person), sql.Named("first", after.Job == ""), sql.Named("mine", after.Mine), sql.Named("group", after.Group), sql.Named("rank", after.Rank),
+		sql.Named("time", after.Time), sql.Named("place", after.Place), sql.Named("job", after.Job))
+}
+
+// Earlier lists the jobs that are signed off, the latest first.
+func (s *Store) Earlier(ctx context.Context, person string, after Place, most int) (Today, error) {
+	return s.page(ctx, `with page as (select job_id, stage, whose @> to_jsonb(cast(@person as text)) as mine, '' as "group", 0 as rank, signed as at, '' as place
+			from today_rows where stage = 'signed' and (@first or (signed, job_id) < (@time, @job)) order by signed desc, job_id desc limit @most)
+		select page.*, r.body, r.version, r.num, j.last_num, 0 as jobs, 0 as open, exists (select 1 from jobs where shown < last_num) as stale
+		from (select 1) one left join page on true left join today_rows r using (job_id) left join jobs j on j.id = job_id
+		order by at desc, job_id desc`,
+		most, sql.Named("person", person), sql.Named("first", after.Job == ""), sql.Named("time", after.Time), sql.Named("job", after.Job))
+}
+
+func (s *Store) page(ctx context.Context, query string, most int, args ...any) (Today, error) {
+	type line struct {
+		Shown
+		Group string
+		Rank  int
+		At    *time.Time
+		Place string
+		Jobs  int
+		Open  int
+		Stale bool
 	}
-	out := make(map[string]TodayRow, len(rows))
-	for _, r := range rows {
-		out[r.JobID] = r
+	var lines []line
+	err := s.db.WithContext(ctx).Raw(query, append(args, sql.Named("most", most+1))...).Scan(&lines).Error
+	if err != nil || len(lines) == 0 {
+		return Today{}, fmt.Errorf("reading what Today shows: %w", err)
+	}
+	out := Today{Jobs: lines[0].Jobs, Open: lines[0].Open, Stale: lines[0].Stale}
+	for i, l := range lines {
+		switch {
+		case l.JobID == "": // an empty page has one line, for the counts
+		case i < most:
+			out.Rows = append(out.Rows, l.Shown)
+		default:
+			last := lines[most-1]
+			out.After = Place{last.Mine, last.Group, last.Rank, last.At, last.Place, last.JobID}
+		}
 	}
 	return out, nil
 }
@@ -35,20 +118,49 @@ func (s *Store) TodayRows(ctx context.Context) (map[string]TodayRow, error) {
 // PutTodayRow keeps a row, unless one that knows more is there.
 func (s *Store) PutTodayRow(ctx context.Context, r TodayRow) error {
 	r.MadeAt = time.Now()
-	err := s.db.WithContext(ctx).Clauses(clause.OnConflict{
-		Columns:   []clause.Column{{Name: "job_id"}},
-		DoUpdates: clause.AssignmentColumns([]string{"num", "version", "body", "made_at"}),
-		Where:     clause.Where{Exprs: []clause.Expression{clause.Expr{SQL: "today_rows.num <= excluded.num or today_rows.version <> excluded.version"}}},
-	}).Create(&r).Error
+	if r.Whose == nil {
+		r.Whose = []string{}
+	}
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Exec("update jobs set shown = @num where id = @job and shown < @num", sql.Named("num", r.Num), sql.Named("job", r.JobID)).Error; err != nil {
+			return err
+		}
+		return tx.Clauses(clause.OnConflict{
+			Columns:   []clause.Column{{Name: "job_id"}},
+			DoUpdates: clause.AssignmentColumns([]string{"num", "version", "body", "stage", "rank", "place", "opened", "signed", "whose", "made_at"}),
+			Where:     clause.Where{Exprs: []clause.Expression{clause.Expr{SQL: "today_rows.num <= excluded.num or today_rows.version <> excluded.version"}}},
+		}).Create(&r).Error
+	})
 	if err != nil {
 		return fmt.Errorf("keeping what Today shows of %q: %w", r.JobID, err)
 	}
 	return nil
 }
 
+// StaleJobs are jobs whose facts are newer than what Today shows of them, the
+// newest first, after one of them.
+func (s *Store) StaleJobs(ctx context.Context, most int) ([]Job, error) {
+	var out []Job
+	if err := s.db.WithContext(ctx).Preload("Appliance.Site").Where("shown < last_num").Order("created_at desc, id").Limit(most).Find(&out).Error; err != nil {
+		return nil, fmt.Errorf("looking for what Today does not show yet: %w", err)
+	}
+	return out, nil
+}
+
+// OutdateRows marks the rows of another version as stale, so that they are made
+// again. It returns how many there were.
+func (s *Store) OutdateRows(ctx context.Context, version int) (int, error) {
+	done := s.db.WithContext(ctx).Exec("update jobs set shown = -1 from today_rows r where r.job_id = jobs.id and r.version <> ? and shown >= 0", version)
+	if done.Error != nil {
+		return 0, fmt.Errorf("looking for old rows: %w", done.Error)
+	}
+	return int(done.RowsAffected), nil
+}
+
 // DropTodayRows forgets all rows; they are made again.
 func (s *Store) DropTodayRows(ctx context.Context) error {
-	if err := s.db.WithContext(ctx).Exec("delete from today_rows").Error; err != nil {
+	err := s.db.WithContext(ctx).Exec("delete from today_rows").Error
+	if err != nil {
 		return fmt.Errorf("dropping what Today shows: %w", err)
 	}
 	return nil

@@ -310,7 +310,27 @@ func TestAnEnergyMayBeLeftOffOnPurpose(t *testing.T) {
 	assert.Empty(t, v.Between, "nothing is to come back that stays off on purpose")
 	assert.Equal(t, ladder.SignedOff, v.Visit.Stage)
 	assert.Nil(t, v.Visit.Opened)
+	require.NotNil(t, v.Visit.Signed)
 	assert.Zero(t, v.Foot.Off)
+}
+
+// A job is of those who went to the machine, until somebody takes it over.
+func TestWhoseJobItIs(t *testing.T) {
+	p := begin(t)
+	require.Equal(t, []string{"jonna"}, p.View().Visit.Whose, "she began the visit")
+	p.By = "pell"
+	require.NoError(t, p.Record("note", record.Note{Text: "the key hangs by the door"}))
+	assert.Len(t, p.View().Visit.Whose, 1, "a word about it is no visit")
+	p.By = "jonna"
+	require.NoError(t, p.Record("person.here", record.PersonHere{Person: "ilse"}))
+	first := p.View().Visit.Whose
+	require.Len(t, first, 2)
+	assert.Contains(t, first, "ilse")
+	require.NoError(t, p.Record("left", record.Left{Tag: "on the door"}))
+	assert.Equal(t, first, p.View().Visit.Whose, "who leaves has it still")
+	p.By = "odda"
+	require.NoError(t, p.Record("took-over", record.TookOver{}))
+	assert.Equal(t, []string{"odda"}, p.View().Visit.Whose)
 }
 
 func TestShuttingThatHadNotSeenARestoringDoesNotCount(t *testing.T) {

@@ -20,6 +20,8 @@ type Visit struct {
 	Stops  []TicketStop `json:"stops"`
 	Mended []string     `json:"mended"` // faults of the complaint that were proven mended
 	Did    []string     `json:"did"`    // what was done, for who comes to this machine next
+	Whose  []string     `json:"whose"`  // ids of the people whose job it is
+	Signed *time.Time   `json:"signed"` // when it was signed off, where it stays so
 }
 
 // Stage is where a job is in its life.
@@ -46,7 +48,7 @@ type TicketStop struct {
 
 func (v *viewing) visit() {
 	w := v.view
-	out := Visit{Stage: NotBegun, Bring: []string{}, Stops: []TicketStop{}, Mended: []string{}, Did: []string{}}
+	out := Visit{Stage: NotBegun, Bring: []string{}, Stops: []TicketStop{}, Mended: []string{}, Did: []string{}, Whose: v.whose()}
 	off := v.toComeBack()
 	for _, t := range v.Turns {
 		if !t.Open() || !slices.Contains(off, t.Move) {
@@ -64,7 +66,8 @@ func (v *viewing) visit() {
 	case waits:
 		out.Stage = Waiting
 	case v.SignedBy != nil:
-		out.Stage = SignedOff
+		at := v.SignedBy.When()
+		out.Stage, out.Signed = SignedOff, &at
 	case len(v.Turns) > 0:
 		out.Stage = Closed
 	}
@@ -76,6 +79,26 @@ func (v *viewing) visit() {
 		out.Stops = v.ticketStops(p)
 	}
 	w.Visit = out
+}
+
+// whose job it is: of those who went to the machine, until somebody takes it over.
+func (v *viewing) whose() []string {
+	out := []string{}
+	for _, f := range v.Facts {
+		came := ""
+		switch b := f.Of.(type) {
+		case *record.VisitBegan:
+			came = f.By
+		case *record.PersonHere:
+			came = b.Person
+		case *record.TookOver:
+			out, came = []string{}, f.By
+		}
+		if came != "" && !slices.Contains(out, came) {
+			out = append(out, came)
+		}
+	}
+	return out
 }
 
 // past adds what a job that is signed off leaves for those that come after it.

@@ -4,10 +4,22 @@ import type { components, paths } from "./schema";
 /** How long an answer may take, in milliseconds; a photo goes over slow lines, too. */
 const patience = (url: string) => (url.includes("/photos/") ? 180_000 : 30_000);
 
+let hearing: (epoch: string) => void = () => undefined;
+
+/** Calls back with the database that each answer is of: another one than before was restored. */
+export const onEpoch = (hear: (epoch: string) => void) => {
+  hearing = hear;
+};
+
 export const api = createClient<paths>({
   baseUrl: "/api",
-  fetch: (request) =>
-    fetch(request, { signal: AbortSignal.any([request.signal, AbortSignal.timeout(patience(request.url))]) }),
+  fetch: async (request) => {
+    const signal = AbortSignal.any([request.signal, AbortSignal.timeout(patience(request.url))]);
+    const response = await fetch(request, { signal });
+    const epoch = response.headers.get("Evensteps-Epoch");
+    if (epoch) hearing(epoch);
+    return response;
+  },
 });
 
 type Schemas = components["schemas"];

@@ -45,7 +45,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All jobs, each with its ladder in short */
+        /** A page of jobs, each with its ladder in short */
         get: operations["list-jobs"];
         put?: never;
         post?: never;
@@ -667,6 +667,11 @@ export interface components {
         };
         EventsOutBody: {
             events: components["schemas"]["Event"][];
+            /**
+             * Format: int64
+             * @description The job's last number. Who knows a later one has facts that are gone here: they are sent again
+             */
+            last: number;
             more: boolean;
         };
         Figure: {
@@ -821,6 +826,8 @@ export interface components {
             id: string;
             machine: string;
             marks: components["schemas"]["JobMarks"][];
+            /** @description This person was at the machine, and nobody took it over since */
+            mine: boolean;
             /**
              * Format: double
              * @description Minutes still to go, the median
@@ -832,6 +839,11 @@ export interface components {
              */
             p80: number;
             place: string;
+            /**
+             * Format: date-time
+             * @description When it was signed off
+             */
+            signed?: string;
             /** @description For how long the machine has been open */
             since: string;
             /** @enum {string} */
@@ -1131,7 +1143,19 @@ export interface components {
             what: string;
         };
         RowsOutBody: {
+            /** @description Where the next page begins; empty where there is none */
+            after: string;
+            /**
+             * Format: int64
+             * @description How many jobs are not signed off; 0 on the list of the others
+             */
+            all: number;
             jobs: components["schemas"]["JobRow"][];
+            /**
+             * Format: int64
+             * @description How many of those machines are open
+             */
+            open: number;
         };
         Rung: {
             back: string;
@@ -1380,8 +1404,11 @@ export interface components {
             mended: string[];
             /** Format: date-time */
             opened: string | null;
+            /** Format: date-time */
+            signed: string | null;
             stage: string;
             stops: components["schemas"]["TicketStop"][];
+            whose: string[];
         };
         Way: {
             blind: string[];
@@ -1518,7 +1545,12 @@ export interface operations {
     };
     "list-jobs": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Those that are not signed off, one's own first, then by place; or those that are, the latest first */
+                list?: "now" | "earlier";
+                /** @description Where the page before it ended: its after */
+                after?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -99,6 +99,10 @@ async function keptDevice(): Promise<string> {
   });
 }
 
+/** The database that the last answer came from; undefined before the first. */
+export const keptEpoch = () => setting<string>("epoch");
+export const keepEpoch = (epoch: string) => db.settings.put({ key: "epoch", value: epoch });
+
 /** Who last signed in here, so that work goes on when the session has ended. */
 export const lastPerson = () => setting<Me>("person");
 export const keepPerson = (me: Me) => db.settings.put({ key: "person", value: me });

@@ -30,7 +30,7 @@ vi.stubGlobal("fetch", async (request: Request) => {
 });
 
 const { db } = await import("./db");
-const { batchOf, build, onSignal, pull, send, waitingFor } = await import("./outbox");
+const { batchOf, build, hearEpoch, onSignal, pull, send, waitingFor } = await import("./outbox");
 
 const event = (id: string, n: number, by = "jonna", job = "j-1"): JobEvent => ({
   id,
@@ -218,9 +218,47 @@ describe("the outbox", () => {
 
   it("pulls what others recorded, on from where it was", async () => {
     await db.jobs.put({ id: "j-1", cursor: 4, doc: { job: { id: "j-1" }, map: "m", revision: 1 } });
-    answers.push({ status: 200, body: { events: [{ ...event("x", 1, "ilse"), num: 5 }], more: false } });
+    answers.push({
+      status: 200,
+      body: { events: [{ ...event("x", 1, "ilse"), num: 5 }], more: false, last: 5 },
+    });
     await pull("j-1");
     expect((await db.jobs.get("j-1"))?.cursor).toBe(5);
     expect(await db.events.get("x")).toMatchObject({ state: "sent", by: "ilse" });
+  });
+
+  const sent = async (id: string, n: number, num: number, by = "jonna") =>
+    db.events.add({ id, job: "j-1", by, device: "tab", state: "sent", event: { ...event(id, n, by), num } });
+
+  it("sends all again, and fetches all again, once the database is another one", async () => {
+    await db.jobs.put({ id: "j-1", cursor: 7, doc: { job: { id: "j-1" }, map: "m", revision: 1 } });
+    await db.photos.put({ sha256: "p", state: "sent", whole: new Blob(), small: new Blob() });
+    await sent("a", 1, 6);
+    await sent("b", 1, 7, "ilse");
+    await hearEpoch("one");
+    await hearEpoch("one");
+    expect(await waitingFor("jonna")).toBe(0);
+    await hearEpoch("two");
+    expect(await waitingFor("jonna")).toBe(1);
+    expect(await waitingFor("ilse")).toBe(1); // by her, when she signs in here
+    expect((await db.jobs.get("j-1"))?.cursor).toBe(0);
+    expect(await db.photos.get("p")).toMatchObject({ state: "waiting" });
+    answers.push({ status: 200, body: { answers: [{ ...kept("a", 9), outcome: "known" }] } });
+    await send("jonna");
+    expect(await db.events.get("a")).toMatchObject({ state: "sent", event: { num: 9 } });
+    await hearEpoch("two");
+    expect(await waitingFor("jonna")).toBe(0);
+  });
+
+  it("sends a job again whose last number the server no longer knows; an older server does not say it", async () => {
+    await db.jobs.put({ id: "j-1", cursor: 7, doc: { job: { id: "j-1" }, map: "m", revision: 1 } });
+    await sent("a", 1, 7);
+    answers.push({ status: 200, body: { events: [], more: false } });
+    await pull("j-1");
+    expect(await waitingFor("jonna")).toBe(0);
+    answers.push({ status: 200, body: { events: [], more: false, last: 6 } });
+    await pull("j-1");
+    expect(await waitingFor("jonna")).toBe(1);
+    expect((await db.jobs.get("j-1"))?.cursor).toBe(0);
   });
 });

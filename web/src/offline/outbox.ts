@@ -1,6 +1,6 @@
-import { api, got, Problem, wentWrong, type Answer, type JobEvent } from "../api/client";
+import { api, got, onEpoch, Problem, wentWrong, type Answer, type JobEvent } from "../api/client";
 import limits from "../api/limits.json";
-import { db, type KeptEvent } from "./db";
+import { db, keepEpoch, keptEpoch, lastPerson, type KeptEvent } from "./db";
 
 /** This start of the program, and the seconds since. */
 export const run = crypto.randomUUID();
@@ -136,6 +136,41 @@ const takesAny = (job: string) =>
     () => false,
   );
 
+/**
+ * What the server had may be gone: all that this device knows of these jobs is sent again, and all is
+ * fetched again. What is there already is known, and nothing is doubled.
+ */
+async function sendAllAgain(jobs: string[]): Promise<void> {
+  await db.transaction("rw", db.events, db.jobs, db.photos, async () => {
+    await db.jobs.where("id").anyOf(jobs).modify({ cursor: 0 });
+    await db.events
+      .where("job")
+      .anyOf(jobs)
+      .and((w) => w.state === "sent")
+      .modify({ state: "waiting" });
+    await db.photos.where({ state: "sent" }).modify({ state: "waiting" });
+  });
+}
+
+/** Looks whether an answer came from another database than the last, and then sends all again. */
+export async function hearEpoch(epoch: string): Promise<void> {
+  await navigator.locks.request("evensteps-epoch", async () => {
+    const before = await keptEpoch();
+    if (before === epoch) return;
+    if (before !== undefined) await sendAllAgain(await db.jobs.toCollection().primaryKeys());
+    await keepEpoch(epoch);
+    const me = await lastPerson();
+    if (before !== undefined && me) void send(me.id).catch(() => undefined); // else with the next sync
+  });
+}
+
+let heardLast: string | undefined;
+onEpoch((epoch) => {
+  if (epoch === heardLast) return;
+  heardLast = epoch;
+  void hearEpoch(epoch).catch(() => (heardLast = undefined)); // no store here: with the next answer
+});
+
 /** Fetches what others have recorded since, and keeps it. */
 export async function pull(job: string): Promise<void> {
   for (;;) {
@@ -144,6 +179,11 @@ export async function pull(job: string): Promise<void> {
     const answer = got(
       await api.GET("/jobs/{job}/events", { params: { path: { job }, query: { after: kept.cursor } } }),
     );
+    if (answer.last < kept.cursor) {
+      await sendAllAgain([job]);
+      tellEvents(job);
+      return;
+    }
     const last = answer.events.at(-1)?.num;
     if (last === undefined) return;
     await db.transaction("rw", db.events, db.jobs, async () => {

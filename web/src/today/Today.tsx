@@ -1,7 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import { api, got, type JobRow } from "../api/client";
+import { api, got, wentWrong, type JobRow } from "../api/client";
 import { Plain, Strong } from "../parts/Buttons";
 import { Hall } from "../parts/Hall";
 import { Complaint } from "../parts/Sheets";
@@ -66,6 +67,11 @@ const Skeleton = styled.div`
   background: ${(p) => p.theme.well};
 `;
 
+const More = styled(Plain)`
+  justify-self: start;
+  margin-top: 6px;
+`;
+
 const touches = { open: "Go on", new: "Open", closed: "Open", waiting: "Open", signed: "See" } as const;
 
 function JobLine({ job, first }: { job: JobRow; first: boolean }) {
@@ -107,45 +113,74 @@ function JobLine({ job, first }: { job: JobRow; first: boolean }) {
   );
 }
 
-export function Today() {
-  const { signedOut } = useSession();
-  const jobs = useQuery({
-    queryKey: ["jobs"],
-    queryFn: async () => got(await api.GET("/jobs")).jobs,
+/** The pages of one list, as far as they were asked for. */
+function useJobs(list: "now" | "earlier", enabled = true) {
+  return useInfiniteQuery({
+    queryKey: ["jobs", list],
+    queryFn: async ({ pageParam }) =>
+      got(await api.GET("/jobs", { params: { query: { list, after: pageParam } } })),
+    initialPageParam: "",
+    getNextPageParam: (page) => page.after || undefined,
     refetchOnMount: "always",
+    enabled,
   });
+}
 
-  const open = jobs.data?.filter((j) => j.stage === "open").length ?? 0;
-  const weekday = new Intl.DateTimeFormat("en", { weekday: "long" }).format(new Date());
-  const count = jobs.data?.length ?? 0;
-  const note = `${weekday} · ${count} ${count === 1 ? "job" : "jobs"}, ${open} ${open === 1 ? "machine" : "machines"} open`;
+/** The jobs of a list in their groups, each once however its pages have shifted. */
+function List({ jobs }: { jobs: ReturnType<typeof useJobs> }) {
+  const { signedOut } = useSession();
+  const rows = [...new Map((jobs.data?.pages ?? []).flatMap((p) => p.jobs).map((j) => [j.id, j])).values()];
   return (
-    <Hall title="Today" note={jobs.data && note}>
-      {jobs.isPending && (
+    <>
+      {jobs.isLoading && (
         <>
           <Skeleton />
           <Skeleton />
         </>
       )}
-      {jobs.isError && !signedOut && (
-        <Complaint role="alert">
-          {jobs.error.message} <Plain onPress={() => void jobs.refetch()}>Try again</Plain>
-        </Complaint>
-      )}
-      {jobs.data?.length === 0 && (
-        <p>No jobs yet. A job stands here as soon as the office has taken the call.</p>
-      )}
-      {sections(jobs.data ?? []).map((group) => (
+      {sections(rows).map((group) => (
         <section key={group.title + (group.note ?? "")} aria-label={group.note ?? group.title}>
           <Group>
             {group.title}
             <span>{group.note ?? group.jobs.length}</span>
           </Group>
           {group.jobs.map((j) => (
-            <JobLine key={j.id} job={j} first={j === jobs.data?.[0]} />
+            <JobLine key={j.id} job={j} first={j === rows[0]} />
           ))}
         </section>
       ))}
+      {jobs.isError && !signedOut && (
+        <Complaint role="alert">
+          {wentWrong(jobs.error)} <Plain onPress={() => void jobs.refetch()}>Try again</Plain>
+        </Complaint>
+      )}
+      {jobs.hasNextPage && (
+        <More isDisabled={jobs.isFetchingNextPage} onPress={() => void jobs.fetchNextPage()}>
+          {jobs.isFetchingNextPage ? "Asking …" : "Show more"}
+        </More>
+      )}
+    </>
+  );
+}
+
+export function Today() {
+  const [back, setBack] = useState(false);
+  const jobs = useJobs("now");
+  const earlier = useJobs("earlier", back);
+  const first = jobs.data?.pages[0];
+  const weekday = new Intl.DateTimeFormat("en", { weekday: "long" }).format(new Date());
+  const count = first?.all ?? 0;
+  const open = first?.open ?? 0;
+  const note = `${weekday} · ${count} ${count === 1 ? "job" : "jobs"}, ${open} ${open === 1 ? "machine" : "machines"} open`;
+  return (
+    <Hall title="Today" note={first && note}>
+      {count === 0 && first && (
+        <p>No jobs now. A job stands here as soon as the office has taken the call.</p>
+      )}
+      <List jobs={jobs} />
+      {first && !back && <More onPress={() => setBack(true)}>Earlier: what is signed off</More>}
+      {back && <List jobs={earlier} />}
+      {back && earlier.data?.pages[0]?.jobs.length === 0 && <p>Nothing is signed off yet.</p>}
     </Hall>
   );
 }

@@ -13,18 +13,26 @@ interface Section {
   jobs: JobRow[];
 }
 
-/** Machines left open first, then by boat, then what waits and what is done; the server has them in that order. */
+const dayOf = (signed: string | undefined) =>
+  signed === undefined
+    ? undefined
+    : new Intl.DateTimeFormat("en", {
+        weekday: "long",
+        day: "numeric",
+        month: "long",
+        year: "numeric",
+      }).format(new Date(signed));
+
+/** One's own jobs first, then the company's by place, and on the list of earlier ones by day; the server has them in that order. */
 export function sections(jobs: JobRow[]): Section[] {
   const out: Section[] = [];
   for (const job of jobs) {
     const [title, note] =
-      job.stage === "open"
-        ? ["Machines left open"]
-        : job.stage === "waiting"
-          ? ["Waiting for parts"]
-          : job.stage === "signed"
-            ? ["Signed off"]
-            : ["By ferry", job.ferry];
+      job.stage === "signed"
+        ? [dayOf(job.signed) ?? "", "signed off"]
+        : job.mine
+          ? ["Yours"]
+          : [job.place || "Elsewhere", job.ferry];
     const last = out.at(-1);
     if (last?.title === title && last.note === note) last.jobs.push(job);
     else out.push({ title, note, jobs: [job] });
