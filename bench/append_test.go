@@ -3,6 +3,7 @@ package bench
 import (
 	"bytes"
 	"context"
+	"database/sql"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -16,8 +17,10 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/stretchr/testify/require"
+	"gorm.io/driver/postgres"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
 
 	"evensteps/core/record"
 	"evensteps/demo"
@@ -43,11 +46,15 @@ func BenchmarkAppend(b *testing.B) {
 	require.NoError(b, demo.Fill(ctx, s, server.HashPassword, time.Now()))
 	web := httptest.NewServer(server.New(server.Options{Store: s, SignInsPerMinute: 1000}))
 	defer web.Close()
-	pool, err := pgxpool.New(ctx, db.URL+"&pool_max_conns=16")
+	pool, err := sql.Open("pgx", db.URL) // as the store's own
 	require.NoError(b, err)
 	defer pool.Close()
-	_, err = pool.Exec(ctx, "create table bare (id uuid primary key, num serial, body jsonb); analyze")
+	pool.SetMaxOpenConns(16)
+	pool.SetMaxIdleConns(16)
+	bare, err := gorm.Open(postgres.New(postgres.Config{Conn: pool}), &gorm.Config{Logger: logger.Discard})
 	require.NoError(b, err)
+	require.NoError(b, bare.Exec("create table bare (id uuid primary key, num serial, body jsonb)").Error)
+	require.NoError(b, bare.Exec("analyze").Error)
 
 	const clients, each = 8, 60
 	jobs := []string{"j-101", "j-102", "j-103", "j-104", "j-105", "j-106", "j-107", "j-108"}
@@ -115,7 +122,7 @@ func BenchmarkAppend(b *testing.B) {
 	b.Run("bare-insert", func(b *testing.B) {
 		measure(b, func(int, int) error {
 			var num int
-			return pool.QueryRow(ctx, "insert into bare (id, body) values ($1, $2) returning num", uuid.Must(uuid.NewV7()).String(), `{"text":"x"}`).Scan(&num)
+			return bare.WithContext(ctx).Raw("insert into bare (id, body) values (?, ?) returning num", uuid.Must(uuid.NewV7()).String(), `{"text":"x"}`).Scan(&num).Error
 		})
 	})
 	b.Run("store-many-jobs", func(b *testing.B) {

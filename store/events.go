@@ -71,22 +71,89 @@ func (s *Store) Append(ctx context.Context, e record.Event, sent record.Sent) (K
 	turn := s.turn(e.Job) // those of this process wait here instead of trying again
 	turn.Lock()
 	defer turn.Unlock()
+	tail, _ := s.tails.Get(e.Job)
+	at, is := tail.before(e) // mostly it is known how the job stands: then one statement does it
 	for {
-		at, err := s.standing(ctx, e)
-		if err != nil {
-			return Kept{}, err
-		}
-		if at.old != nil {
-			return Kept{at.old.Num, at.old.T.UTC(), true}, same(*at.old, e)
+		if !is {
+			var err error
+			if at, err = s.standing(ctx, e); err != nil {
+				return Kept{}, err
+			}
+			if at.old != nil {
+				return Kept{at.old.Num, at.old.T.UTC(), true}, same(*at.old, e)
+			}
+			tail = tail.learn(at, e)
 		}
 		row := newRow(e)
 		row.Num, row.T = at.last+1, record.Stamp(&e, sent, at.notBefore)
 		row.TMax, row.Received = later(row.T, at.latest), sent.Received
-		err = s.insert(ctx, row)
+		err := s.insert(ctx, row)
 		if errors.Is(err, errMeanwhile) {
+			is = false
 			continue
 		}
-		return Kept{Num: row.Num, T: row.T}, err
+		if err != nil {
+			s.tails.Remove(e.Job) // it may be there all the same
+			return Kept{}, err
+		}
+		tail.add(row)
+		s.tails.Add(e.Job, tail)
+		return Kept{Num: row.Num, T: row.T}, nil
+	}
+}
+
+// tail is how a job stood after the last event that this process kept of it. It
+// holds while nothing else came to the job, which the insert looks at.
+type tail struct {
+	last   int
+	maxes  map[int]time.Time  // number -> the latest stamp up to it, of the last few
+	latest map[string]stamped // device -> the last of its events
+}
+
+type stamped struct {
+	n int
+	t time.Time
+}
+
+const (
+	mostTails = 1024 // jobs
+	mostMaxes = 200  // numbers of a job
+)
+
+// learn is the tail with what was looked up for an event, or a new one where
+// something else came to the job.
+func (t *tail) learn(at standing, e record.Event) *tail {
+	if t == nil || t.last != at.last {
+		t = &tail{last: at.last, maxes: map[int]time.Time{}, latest: map[string]stamped{}}
+	}
+	t.maxes[at.last], t.maxes[min(e.Seen, at.last)] = at.latest, at.seen
+	if at.highest < e.N { // else another of the device is later than this
+		t.latest[e.Device] = stamped{at.highest, at.before}
+	}
+	return t
+}
+
+// before is how the job stands for an event, where that is known.
+func (t *tail) before(e record.Event) (at standing, is bool) {
+	if t == nil {
+		return at, false
+	}
+	seen, sawIs := t.maxes[min(e.Seen, t.last)]
+	device, deviceIs := t.latest[e.Device]
+	if !sawIs || !deviceIs || device.n >= e.N {
+		return at, false
+	}
+	return standing{last: t.last, latest: t.maxes[t.last], notBefore: later(seen, device.t)}, true
+}
+
+func (t *tail) add(r eventRow) {
+	if len(t.maxes) > mostMaxes {
+		clear(t.maxes)
+	}
+	t.last = r.Num
+	t.maxes[r.Num] = r.TMax
+	if d, is := t.latest[r.Device]; is && d.n < r.N {
+		t.latest[r.Device] = stamped{r.N, r.T}
 	}
 }
 
@@ -141,7 +208,10 @@ func later(a, b time.Time) time.Time {
 type standing struct {
 	last      int       // the job's latest number
 	latest    time.Time // the latest stamp of the job
-	notBefore time.Time // of what the fact had seen and its device's previous fact
+	seen      time.Time // the latest stamp of what the fact had seen
+	before    time.Time // the stamp of its device's previous fact
+	notBefore time.Time // the later of the two
+	highest   int       // the device's highest own number
 	old       *eventRow // the event itself, if it is there already
 }
 
@@ -149,22 +219,24 @@ func (s *Store) standing(ctx context.Context, e record.Event) (standing, error) 
 	var at standing
 	var seen, before, all, t sql.NullTime
 	var job, by, kind, body sql.NullString
-	var num sql.NullInt64
+	var num, highest sql.NullInt64
 	err := s.db.WithContext(ctx).Raw(`select j.last_num,
 			(select t_max from events where job_id = j.id and num = least(@seen, j.last_num)),
 			(select t from events where job_id = j.id and device = @device and n < @n order by n desc limit 1),
 			(select t_max from events where job_id = j.id and num = j.last_num),
+			(select n from events where job_id = j.id and device = @device order by n desc limit 1),
 			o.job_id, o.by, o.kind, o.body::text, o.num, o.t
 		from jobs j left join events o on o.id = @id where j.id = @job`,
 		sql.Named("job", e.Job), sql.Named("seen", e.Seen), sql.Named("device", e.Device), sql.Named("n", e.N), sql.Named("id", e.ID)).
-		Row().Scan(&at.last, &seen, &before, &all, &job, &by, &kind, &body, &num, &t)
+		Row().Scan(&at.last, &seen, &before, &all, &highest, &job, &by, &kind, &body, &num, &t)
 	if errors.Is(err, sql.ErrNoRows) {
 		return at, missing(gorm.ErrRecordNotFound, "the job", e.Job)
 	}
 	if err != nil {
 		return at, fmt.Errorf("looking for what the event %s had seen: %w", e.ID, err)
 	}
-	at.latest, at.notBefore = all.Time, later(seen.Time, before.Time)
+	at.latest, at.seen, at.before, at.highest = all.Time, seen.Time, before.Time, int(highest.Int64)
+	at.notBefore = later(at.seen, at.before)
 	if num.Valid {
 		at.old = &eventRow{ID: e.ID, JobID: job.String, By: by.String, Kind: kind.String, Body: json.RawMessage(body.String), Num: int(num.Int64), T: t.Time}
 	}

@@ -13,6 +13,7 @@ import (
 	"sync"
 	"time"
 
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
@@ -29,6 +30,7 @@ var migrations embed.FS
 type Store struct {
 	db    *gorm.DB
 	turns [64]sync.Mutex // appends to one job take turns
+	tails *lru.Cache[string, *tail]
 }
 
 // How long the database may take. A statement that takes longer fails, and so
@@ -67,7 +69,11 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		_ = pool.Close()
 		return nil, fmt.Errorf("opening the database: %w", err)
 	}
-	return &Store{db: db}, nil
+	tails, err := lru.New[string, *tail](mostTails)
+	if err != nil {
+		panic(err) // the size is a constant above 0
+	}
+	return &Store{db: db, tails: tails}, nil
 }
 
 // migrate brings the tables up to date over a connection of its own, which may

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"math/rand/v2"
 	"os"
 	"sync"
 	"testing"
@@ -220,4 +221,68 @@ func TestServersThatStartTogether(t *testing.T) {
 		})
 	}
 	all.Wait()
+}
+
+// Whatever a server remembers of how a job stands, each fact gets the stamp that
+// looking it all up would give: by two servers in turn, from devices that send
+// late, out of order, again, and have seen more or less of the job.
+func TestWhatIsRememberedStampsAsWhatIsLookedUp(t *testing.T) {
+	one, url, _ := filled(t)
+	two, err := store.Open(t.Context(), url)
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, two.Close()) })
+	random := rand.New(rand.NewPCG(10, 6))
+	var all []record.Event // as kept, by number
+	next := map[string]int{}
+	held := []record.Event{} // made and not sent yet
+	for range 600 {
+		device := fmt.Sprintf("tab-%d", random.IntN(3))
+		next[device]++
+		e := event(next[device], device, `{"text": "x"}`)
+		e.Seen = random.IntN(len(all) + 3)
+		if random.IntN(4) > 0 {
+			e.Seen = len(all)
+		}
+		e.Wall = time.Now().Add(-time.Duration(random.IntN(1e6)) * time.Microsecond)
+		e.Run = "another"
+		switch {
+		case random.IntN(5) == 0:
+			held = append(held, e)
+			continue
+		case len(held) > 0 && random.IntN(3) == 0:
+			e, held = held[0], append(held[1:], e)
+		}
+		s := one
+		if random.IntN(6) == 0 {
+			s = two
+		}
+		how := sent(0)
+		kept, err := s.Append(t.Context(), e, how)
+		require.NoError(t, err)
+		var after time.Time
+		n := 0
+		for _, o := range all {
+			if o.Num <= e.Seen && o.T.After(after) {
+				after = *o.T
+			}
+		}
+		var before time.Time
+		for _, o := range all {
+			if o.Device == e.Device && o.N < e.N && o.N > n {
+				n, before = o.N, *o.T
+			}
+		}
+		if before.After(after) {
+			after = before
+		}
+		require.Equal(t, record.Stamp(&e, how, after), kept.T, "fact %d", len(all)+1)
+		require.Equal(t, len(all)+1, kept.Num)
+		e.Num, e.T = kept.Num, &kept.T
+		all = append(all, e)
+		if random.IntN(8) == 0 {
+			again, err := s.Append(t.Context(), all[random.IntN(len(all))], how)
+			require.NoError(t, err)
+			assert.True(t, again.Known)
+		}
+	}
 }
