@@ -2,7 +2,6 @@ package server
 
 import (
 	"context"
-	"encoding/json"
 	"net/http"
 	"time"
 
@@ -179,27 +178,15 @@ const mostEarlier = 5
 // history is what was done before on the very machine, and what proved to be
 // wrong with others of its kind that had the same complaint.
 func (s *Server) history(ctx context.Context, j store.Job) (earlier []ladder.Earlier, closed map[string]int, err error) {
-	past, err := s.store.Past(ctx, j)
+	past, err := s.store.Before(ctx, j, mostEarlier)
 	if err != nil {
 		return nil, nil, err
 	}
-	closed = map[string]int{}
 	for _, p := range past {
-		var r keptRow
-		if json.Unmarshal(p.Body, &r) != nil {
-			continue // it is made again when Today is read
-		}
-		if p.ApplianceID == j.ApplianceID && len(earlier) < mostEarlier {
-			for _, say := range r.Did {
-				earlier = append(earlier, ladder.Earlier{When: p.CreatedAt.UTC().Format(time.DateOnly), Say: say})
-			}
-		}
-		if p.MapID != j.MapID || p.Complaint != j.Complaint {
-			continue
-		}
-		for _, f := range r.Mended {
-			closed[f]++
+		for _, say := range p.Did {
+			earlier = append(earlier, ladder.Earlier{When: p.CreatedAt.UTC().Format(time.DateOnly), Say: say})
 		}
 	}
-	return earlier[:min(len(earlier), mostEarlier)], closed, nil
+	closed, err = s.store.Mended(ctx, j)
+	return earlier[:min(len(earlier), mostEarlier)], closed, err
 }

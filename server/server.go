@@ -11,6 +11,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"runtime"
 	"strings"
 	"time"
 
@@ -20,6 +21,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
+	"golang.org/x/sync/semaphore"
 	"golang.org/x/sync/singleflight"
 
 	"evensteps/core/record"
@@ -55,6 +57,7 @@ type Server struct {
 	stale    chan string // jobs with new facts, for Work
 	making   singleflight.Group
 	tries    *tries
+	hashing  *semaphore.Weighted
 	router   chi.Router
 	api      huma.API
 }
@@ -147,7 +150,7 @@ func New(o Options) *Server {
 	if o.SignInsPerMinute == 0 {
 		o.SignInsPerMinute = 10
 	}
-	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), stale: make(chan string, 256), tries: newTries(o.SignInsPerMinute)}
+	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), stale: make(chan string, 256), tries: newTries(o.SignInsPerMinute), hashing: semaphore.NewWeighted(int64(runtime.GOMAXPROCS(0)))}
 	s.sessions = scs.New()
 	s.sessions.Store = o.Store.Sessions()
 	s.sessions.HashTokenInStore = true

@@ -121,7 +121,7 @@ func (s *Server) changePassword(ctx context.Context, in *changePassword) (*struc
 	if s.tries.tooMany(p.SignIn, from) {
 		return nil, errTooMany
 	}
-	match, err := argon2id.ComparePasswordAndHash(in.Body.Old, p.PasswordHash)
+	match, err := s.compare(ctx, in.Body.Old, p.PasswordHash)
 	if err != nil {
 		return nil, s.problem(ctx, err)
 	}
@@ -146,6 +146,20 @@ func (s *Server) changePassword(ctx context.Context, in *changePassword) (*struc
 	return nil, nil
 }
 
+// compare compares a password with a hash. Each takes much memory on purpose, so
+// no more are under way than there are processors: the others wait.
+func (s *Server) compare(ctx context.Context, password, hash string) (bool, error) {
+	if err := s.hashing.Acquire(ctx, 1); err != nil {
+		return false, fmt.Errorf("waiting to compare a password: %w", err)
+	}
+	defer s.hashing.Release(1)
+	match, err := argon2id.ComparePasswordAndHash(password, hash)
+	if err != nil {
+		return false, fmt.Errorf("comparing a password: %w", err)
+	}
+	return match, nil
+}
+
 // fingerprint is of a password's hash; a session holds it, and ends when the
 // password is another.
 func fingerprint(hash string) string {
@@ -165,7 +179,7 @@ func (s *Server) signIn(ctx context.Context, in *signIn) (*meOut, error) {
 	} else if err != nil {
 		return nil, s.problem(ctx, err)
 	}
-	match, hashErr := argon2id.ComparePasswordAndHash(in.Body.Password, hash)
+	match, hashErr := s.compare(ctx, in.Body.Password, hash)
 	if hashErr != nil {
 		return nil, s.problem(ctx, hashErr)
 	}

@@ -51,20 +51,20 @@ type keptRow struct {
 	JobRow
 	Opened      *time.Time          `json:"opened"`
 	TicketStops []ladder.TicketStop `json:"ticket_stops"`
-	Mended      []string            `json:"mended"` // faults of the complaint that were proven mended
-	Did         []string            `json:"did"`    // what was done, in a line or two
-	Whose       []string            `json:"whose"`
+	whose       []string
+	mended      []string // faults of the complaint that were proven mended
+	did         []string // what was done, in a line or two
 }
 
 // rowVersion counts up when rows are made otherwise, so that those kept by an
 // older program are made again.
 const rowVersion = 3
 
-// How many jobs a page of a list has, and how many stale rows are made again
-// before it is read, the newest first. The worker makes the rest.
+// How many jobs a page of a list has, and how many stale rows are made again in
+// one go.
 const (
-	mostRows  = 50
-	mostStale = 50
+	mostRows   = 50
+	mostAtOnce = 50
 )
 
 func (s *Server) today() {
@@ -126,35 +126,34 @@ func afterOf(p store.Place) string {
 	return base64.RawURLEncoding.EncodeToString(text)
 }
 
-// rows are one page of a list. Stale rows are made again first, so that each
-// stands where it belongs, and those on the page that an older program made.
-func (s *Server) rows(ctx context.Context, name string, after store.Place) (store.Today, []keptRow, error) {
+// rows are one page of a list. Stale rows on it are made again; the page is read
+// once more then, so that each stands where it belongs now. What is stale on
+// another page the worker makes.
+func (s *Server) rows(ctx context.Context, name string, after store.Place) (page store.Today, rows []keptRow, err error) {
 	list := s.store.Now
 	if name == "earlier" {
 		list = s.store.Earlier
 	}
-	page, err := list(ctx, person(ctx).ID, after, mostRows)
-	if err == nil && page.Stale {
-		if _, err = s.remakeStale(ctx, mostStale); err == nil {
-			page, err = list(ctx, person(ctx).ID, after, mostRows)
+	for fresh := false; !fresh; {
+		again := rows != nil
+		if page, err = list(ctx, person(ctx).ID, after, mostRows); err != nil {
+			return page, nil, err
 		}
-	}
-	if err != nil {
-		return page, nil, err
-	}
-	rows := make([]keptRow, 0, len(page.Rows))
-	for _, k := range page.Rows {
-		var r keptRow
-		if k.Version != rowVersion || k.Num < k.LastNum || json.Unmarshal(k.Body, &r) != nil {
-			j, err := s.store.Job(ctx, k.JobID)
-			if err == nil {
-				r, err = s.shownRow(ctx, j)
+		rows, fresh = make([]keptRow, 0, len(page.Rows)), true
+		for _, k := range page.Rows {
+			var r keptRow
+			if k.Version != rowVersion || k.Num < k.LastNum || json.Unmarshal(k.Body, &r) != nil {
+				j, err := s.store.Job(ctx, k.JobID)
+				if err == nil {
+					r, err = s.shownRow(ctx, j)
+				}
+				if err != nil {
+					return page, nil, err
+				}
+				fresh = again // what came meanwhile shows the next time
 			}
-			if err != nil {
-				return page, nil, err
-			}
+			rows = append(rows, r)
 		}
-		rows = append(rows, r)
 	}
 	return page, rows, nil
 }
@@ -198,7 +197,7 @@ func (s *Server) putRow(ctx context.Context, j store.Job, r keptRow, version int
 		return fmt.Errorf("keeping what Today shows of %q: %w", j.ID, err)
 	}
 	rank := map[ladder.Stage]int{ladder.LeftOpen: 0, ladder.Waiting: 2}
-	row := store.TodayRow{JobID: j.ID, Num: j.LastNum, Version: version, Body: body, Stage: r.Stage, Rank: 1, Place: r.Ferry + " " + r.Place, Opened: r.Opened, Signed: r.Signed, Whose: r.Whose}
+	row := store.TodayRow{JobID: j.ID, Num: j.LastNum, Version: version, Body: body, Stage: r.Stage, Rank: 1, Place: r.Ferry + " " + r.Place, Opened: r.Opened, Signed: r.Signed, Whose: r.whose, Mended: r.mended, Did: r.did}
 	if n, is := rank[r.Stage]; is {
 		row.Rank = n
 	}
@@ -258,7 +257,7 @@ func row(v *ladder.View) keptRow {
 	r := keptRow{JobRow: JobRow{
 		ID: v.Job, Title: v.Title, Place: v.Place, Words: v.Words, Machine: v.Machine, Headline: v.Headline, Standing: v.Standing,
 		Stage: v.Visit.Stage, Even: v.Even, Goal: v.Foot.Title, Bring: v.Visit.Bring, P50: v.Foot.P50, P80: v.Foot.P80, Marks: []JobMarks{}, Signed: v.Visit.Signed,
-	}, Whose: v.Visit.Whose, Opened: v.Visit.Opened, TicketStops: v.Visit.Stops, Mended: v.Visit.Mended, Did: v.Visit.Did}
+	}, whose: v.Visit.Whose, Opened: v.Visit.Opened, TicketStops: v.Visit.Stops, mended: v.Visit.Mended, did: v.Visit.Did}
 	for _, e := range v.Energies {
 		if v.Visit.Stage == ladder.LeftOpen && e.Warn && e.Energy == v.Worst {
 			r.Warn = e.Name + " " + e.Say
@@ -277,7 +276,7 @@ func (s *Server) Work(ctx context.Context) {
 	if _, err := s.store.OutdateRows(ctx, rowVersion); err != nil && ctx.Err() == nil {
 		s.log.WarnContext(ctx, "what an older program made is found when it is read", "err", err)
 	}
-	if _, err := s.remakeAll(ctx); err != nil && ctx.Err() == nil {
+	if _, err := s.Remake(ctx); err != nil && ctx.Err() == nil {
 		s.log.WarnContext(ctx, "what Today shows is made when it is read", "err", err)
 	}
 	for {
@@ -292,10 +291,11 @@ func (s *Server) Work(ctx context.Context) {
 	}
 }
 
-// remakeAll makes stale rows again until there are none.
-func (s *Server) remakeAll(ctx context.Context) (all int, err error) {
+// Remake makes stale rows again until there are none, and returns how many it
+// made.
+func (s *Server) Remake(ctx context.Context) (all int, err error) {
 	for {
-		n, err := s.remakeStale(ctx, mostStale)
+		n, err := s.remakeStale(ctx, mostAtOnce)
 		all += n
 		if err != nil || n == 0 {
 			return all, err
@@ -327,5 +327,5 @@ func (s *Server) Rebuild(ctx context.Context) (int, error) {
 	if err := s.store.DropTodayRows(ctx); err != nil {
 		return 0, err
 	}
-	return s.remakeAll(ctx)
+	return s.Remake(ctx)
 }

@@ -26,6 +26,8 @@ type TodayRow struct {
 	Opened  *time.Time // since when the machine is open
 	Signed  *time.Time
 	Whose   []string `gorm:"serializer:json"`
+	Mended  []string `gorm:"serializer:json"` // faults of the complaint that were proven mended
+	Did     []string `gorm:"serializer:json"` // what was done, in lines
 	MadeAt  time.Time
 }
 
@@ -35,7 +37,6 @@ type Today struct {
 	Jobs  int   // in the whole list
 	Open  int   // machines that are open, of those
 	After Place // where the page after this one begins; the zero value where there is none
-	Stale bool  // there are jobs whose facts are newer than their rows
 }
 
 // Shown is a row on a page.
@@ -67,8 +68,7 @@ func (s *Store) Now(ctx context.Context, person string, after Place, most int) (
 			from today_rows where stage <> 'signed'),
 		page as (select * from list where @first or (not mine, "group", rank, at, place, job_id) > (not @mine, @group, @rank, cast(@time as timestamptz), @place, @job)
 			order by not mine, "group", rank, at, place, job_id limit @most)
-		select page.*, r.body, r.version, r.num, j.last_num, (select count(*) from list) as jobs, (select count(*) from list where stage = 'open') as open,
-			exists (select 1 from jobs where shown < last_num) as stale
+		select page.*, r.body, r.version, r.num, j.last_num, (select count(*) from list) as jobs, (select count(*) from list where stage = 'open') as open
 		from (select 1) one left join page on true left join today_rows r using (job_id) left join jobs j on j.id = job_id
 		order by not mine, "group", rank, at, page.place, job_id`,
 		most, sql.Named("person", person), sql.Named("first", after.Job == ""), sql.Named("mine", after.Mine), sql.Named("group", after.Group), sql.Named("rank", after.Rank),
@@ -79,7 +79,7 @@ func (s *Store) Now(ctx context.Context, person string, after Place, most int) (
 func (s *Store) Earlier(ctx context.Context, person string, after Place, most int) (Today, error) {
 	return s.page(ctx, `with page as (select job_id, stage, whose @> to_jsonb(cast(@person as text)) as mine, '' as "group", 0 as rank, signed as at, '' as place
 			from today_rows where stage = 'signed' and (@first or (signed, job_id) < (@time, @job)) order by signed desc, job_id desc limit @most)
-		select page.*, r.body, r.version, r.num, j.last_num, 0 as jobs, 0 as open, exists (select 1 from jobs where shown < last_num) as stale
+		select page.*, r.body, r.version, r.num, j.last_num, 0 as jobs, 0 as open
 		from (select 1) one left join page on true left join today_rows r using (job_id) left join jobs j on j.id = job_id
 		order by at desc, job_id desc`,
 		most, sql.Named("person", person), sql.Named("first", after.Job == ""), sql.Named("time", after.Time), sql.Named("job", after.Job))
@@ -94,14 +94,13 @@ func (s *Store) page(ctx context.Context, query string, most int, args ...any) (
 		Place string
 		Jobs  int
 		Open  int
-		Stale bool
 	}
 	var lines []line
 	err := s.db.WithContext(ctx).Raw(query, append(args, sql.Named("most", most+1))...).Scan(&lines).Error
 	if err != nil || len(lines) == 0 {
 		return Today{}, fmt.Errorf("reading what Today shows: %w", err)
 	}
-	out := Today{Jobs: lines[0].Jobs, Open: lines[0].Open, Stale: lines[0].Stale}
+	out := Today{Jobs: lines[0].Jobs, Open: lines[0].Open}
 	for i, l := range lines {
 		switch {
 		case l.JobID == "": // an empty page has one line, for the counts
@@ -118,8 +117,10 @@ func (s *Store) page(ctx context.Context, query string, most int, args ...any) (
 // PutTodayRow keeps a row, unless one that knows more is there.
 func (s *Store) PutTodayRow(ctx context.Context, r TodayRow) error {
 	r.MadeAt = time.Now()
-	if r.Whose == nil {
-		r.Whose = []string{}
+	for _, list := range []*[]string{&r.Whose, &r.Mended, &r.Did} {
+		if *list == nil {
+			*list = []string{}
+		}
 	}
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		if err := tx.Exec("update jobs set shown = @num where id = @job and shown < @num", sql.Named("num", r.Num), sql.Named("job", r.JobID)).Error; err != nil {
@@ -127,7 +128,7 @@ func (s *Store) PutTodayRow(ctx context.Context, r TodayRow) error {
 		}
 		return tx.Clauses(clause.OnConflict{
 			Columns:   []clause.Column{{Name: "job_id"}},
-			DoUpdates: clause.AssignmentColumns([]string{"num", "version", "body", "stage", "rank", "place", "opened", "signed", "whose", "made_at"}),
+			DoUpdates: clause.AssignmentColumns([]string{"num", "version", "body", "stage", "rank", "place", "opened", "signed", "whose", "mended", "did", "made_at"}),
 			Where:     clause.Where{Exprs: []clause.Expression{clause.Expr{SQL: "today_rows.num <= excluded.num or today_rows.version <> excluded.version"}}},
 		}).Create(&r).Error
 	})
@@ -138,7 +139,7 @@ func (s *Store) PutTodayRow(ctx context.Context, r TodayRow) error {
 }
 
 // StaleJobs are jobs whose facts are newer than what Today shows of them, the
-// newest first, after one of them.
+// newest first.
 func (s *Store) StaleJobs(ctx context.Context, most int) ([]Job, error) {
 	var out []Job
 	if err := s.db.WithContext(ctx).Preload("Appliance.Site").Where("shown < last_num").Order("created_at desc, id").Limit(most).Find(&out).Error; err != nil {

@@ -8,9 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"net"
-	"net/http"
 	"os"
-	"os/exec"
 	"path/filepath"
 	"strings"
 	"syscall"
@@ -40,15 +38,8 @@ type House struct {
 
 // Stage is a running program with a browser before it, on a database of its own.
 type Stage struct {
-	URL      string
-	Database string
-	Browser  *rod.Browser
-
-	program string
-	log     string
-	addr    string
-	meter   string
-	process *exec.Cmd
+	*Program
+	Browser *rod.Browser
 	ended
 }
 
@@ -73,9 +64,8 @@ func Open(ctx context.Context) (h *House, err error) {
 		return h, fmt.Errorf("making a folder: %w", err)
 	}
 	h.later(func() { _ = os.RemoveAll(h.dir) })
-	h.program = filepath.Join(h.dir, "evensteps")
-	if out, err := exec.CommandContext(ctx, "go", "build", "-o", h.program, "evensteps/cmd/evensteps").CombinedOutput(); err != nil {
-		return h, fmt.Errorf("building the program: %w: %s", err, out)
+	if h.program, err = Build(ctx, h.dir); err != nil {
+		return h, err
 	}
 	var remove func()
 	if h.cluster, remove, err = cluster.Throwaway(ctx); err != nil {
@@ -99,23 +89,27 @@ func Open(ctx context.Context) (h *House, err error) {
 // Stage starts the program on a copy of the demo. Call Strike when done, with an
 // error, too.
 func (h *House) Stage(ctx context.Context) (s *Stage, err error) {
-	s = &Stage{Browser: h.browser, program: h.program}
-	if s.Database, err = h.cluster.Database(ctx, h.demo); err != nil {
-		return s, err
-	}
-	s.log = filepath.Join(h.dir, "server-"+filepath.Base(strings.Split(s.Database, "?")[0])+".log")
-	if err := s.standIn(ctx); err != nil {
-		return s, err
-	}
-	l, err := net.Listen("tcp", "127.0.0.1:0")
+	s = &Stage{Browser: h.browser}
+	database, err := h.cluster.Database(ctx, h.demo)
 	if err != nil {
-		return s, fmt.Errorf("looking for a free port: %w", err)
+		return s, err
 	}
-	s.addr = l.Addr().String()
-	_ = l.Close()
-	s.URL = "http://" + s.addr
+	meter, err := s.standIn(ctx)
+	if err != nil {
+		return s, err
+	}
+	log := filepath.Join(h.dir, "server-"+filepath.Base(strings.Split(database, "?")[0])+".log")
+	if s.Program, err = NewProgram(h.program, log, database, "EVENSTEPS_SIGN_INS_PER_MINUTE=100", "EVENSTEPS_METER="+meter); err != nil {
+		return s, err
+	}
 	s.later(func() { _ = s.End(syscall.SIGTERM) })
 	return s, s.Start(ctx)
+}
+
+// Copy copies a database to which nobody may be connected, and returns the URL of
+// the copy.
+func (h *House) Copy(ctx context.Context, database string) (string, error) {
+	return h.cluster.Database(ctx, database)
 }
 
 // Set opens a house with one stage in it. Call Strike when done, with an error,
@@ -130,81 +124,20 @@ func Set(ctx context.Context) (*Stage, error) {
 	return s, err
 }
 
-// Start starts the server and waits until it answers.
-func (s *Stage) Start(ctx context.Context) error {
-	s.process = exec.Command(s.program, "serve")
-	s.process.Env = append(os.Environ(), "EVENSTEPS_ADDR="+s.addr, "EVENSTEPS_DATABASE_URL="+s.Database, "EVENSTEPS_INSECURE_COOKIES=1", "EVENSTEPS_SIGN_INS_PER_MINUTE=100", "EVENSTEPS_METER="+s.meter)
-	log, err := os.OpenFile(s.log, os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
-	if err != nil {
-		return fmt.Errorf("opening the server's log: %w", err)
-	}
-	defer log.Close()
-	s.process.Stderr = log
-	if err := s.process.Start(); err != nil {
-		return fmt.Errorf("starting the server: %w", err)
-	}
-	for range 200 {
-		r, err := http.NewRequestWithContext(ctx, http.MethodGet, s.URL+"/readyz", nil)
-		if err != nil {
-			return fmt.Errorf("asking the server: %w", err)
-		}
-		if answer, err := http.DefaultClient.Do(r); err == nil {
-			_ = answer.Body.Close()
-			if answer.StatusCode == http.StatusOK {
-				return nil
-			}
-		}
-		time.Sleep(50 * time.Millisecond)
-	}
-	said, _ := os.ReadFile(s.log)
-	return fmt.Errorf("the server does not answer: %s", said)
-}
-
-// standIn starts the simulated meter of the demo.
-func (s *Stage) standIn(ctx context.Context) error {
+// standIn starts the simulated meter of the demo and returns its address.
+func (s *Stage) standIn(ctx context.Context) (string, error) {
 	meter, err := demo.Meter()
 	if err != nil {
-		return err
+		return "", err
 	}
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {
-		return fmt.Errorf("a port for the meter: %w", err)
+		return "", fmt.Errorf("a port for the meter: %w", err)
 	}
-	s.meter = l.Addr().String()
 	ctx, stop := context.WithCancel(ctx)
 	s.later(stop)
 	go func() { _ = meter.Serve(ctx, l) }()
-	return nil
-}
-
-// Resident is the memory that the server holds, in megabytes; 0 where that
-// cannot be read.
-func (s *Stage) Resident() float64 {
-	status, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", s.process.Process.Pid))
-	if err != nil {
-		return 0
-	}
-	for _, line := range strings.Split(string(status), "\n") {
-		var kb float64
-		if _, err := fmt.Sscanf(line, "VmRSS: %f kB", &kb); err == nil {
-			return kb / 1024
-		}
-	}
-	return 0
-}
-
-// End ends the server: SIGTERM lets it finish, SIGKILL does not.
-func (s *Stage) End(how syscall.Signal) error {
-	if s.process == nil {
-		return nil
-	}
-	p := s.process
-	s.process = nil
-	if err := p.Process.Signal(how); err != nil {
-		return fmt.Errorf("ending the server: %w", err)
-	}
-	_ = p.Wait() // a killed server ends with an error of its own
-	return nil
+	return l.Addr().String(), nil
 }
 
 func (h *House) browse() error {

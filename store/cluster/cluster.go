@@ -36,6 +36,8 @@ type Options struct {
 	// Throwaway trades safety against a crash of the machine for speed. For
 	// tests alone.
 	Throwaway bool
+	// Port to listen on; 0 for one that is free.
+	Port int
 }
 
 // Start starts the cluster in dir, making it first where it is not there. One
@@ -62,8 +64,10 @@ func Start(ctx context.Context, dir string, o Options) (*Cluster, error) {
 	}
 	port, running := c.running(ctx, data)
 	if !running {
-		if port, err = freePort(); err != nil {
-			return nil, err
+		if port = o.Port; port == 0 {
+			if port, err = freePort(); err != nil {
+				return nil, err
+			}
 		}
 		options := fmt.Sprintf("-c listen_addresses=127.0.0.1 -c port=%d -c unix_socket_directories='' -c max_connections=60", port)
 		if o.Throwaway {
@@ -125,6 +129,12 @@ func (c *Cluster) running(ctx context.Context, data string) (int, bool) {
 	}
 	port, err := strconv.Atoi(strings.TrimSpace(fields[3]))
 	return port, err == nil
+}
+
+// Run runs one of PostgreSQL's programs, as pg_dump, as the user that the server
+// runs as.
+func (c *Cluster) Run(ctx context.Context, program string, args ...string) error {
+	return c.run(ctx, program, args...)
 }
 
 func (c *Cluster) run(ctx context.Context, program string, args ...string) error {
