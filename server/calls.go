@@ -288,7 +288,6 @@ func (s *Server) takeCall(ctx context.Context, c Call) (string, error) {
 	} else if err != nil {
 		return "", s.problem(ctx, err)
 	}
-	s.changed(j.ID)
 	return j.ID, nil
 }
 

@@ -110,7 +110,6 @@ func (s *Server) events() {
 				}
 				out.Body.Answers = append(out.Body.Answers, a)
 			}
-			s.changed(in.Job)
 			return out, nil
 		})
 }

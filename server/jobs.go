@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"net/http"
+	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -152,12 +153,7 @@ func (s *Server) job(ctx context.Context, id string) (store.Job, ladder.Job, err
 
 // known is a job with the company's people and meters.
 func (s *Server) known(ctx context.Context, j store.Job) (ladder.Job, error) {
-	out := ladder.Job{
-		ID: j.ID, Title: j.Appliance.Site.Name + ", " + j.Appliance.Name, Place: j.Appliance.Site.Island, Complaint: j.Complaint, Words: j.Words,
-		People: map[string]ladder.Person{}, Meters: map[string]ladder.Meter{},
-	}
-	trays := ladder.UsualTrays
-	out.Trays = &trays
+	out := knownOf(j)
 	people, err := s.store.People(ctx)
 	if err != nil {
 		return out, err
@@ -168,6 +164,44 @@ func (s *Server) known(ctx context.Context, j store.Job) (ladder.Job, error) {
 	meters, err := s.store.Meters(ctx)
 	for _, m := range meters {
 		out.Meters[m.ID] = ladder.Meter{Name: m.Name, Accuracy: m.Accuracy, Category: m.Category, From: m.ValidFrom, Until: m.ValidUntil, Was: m.Was}
+	}
+	return out, err
+}
+
+// knownOf is a job without them.
+func knownOf(j store.Job) ladder.Job {
+	trays := ladder.UsualTrays
+	return ladder.Job{
+		ID: j.ID, Title: j.Appliance.Site.Name + ", " + j.Appliance.Name, Place: j.Appliance.Site.Island, Complaint: j.Complaint, Words: j.Words,
+		People: map[string]ladder.Person{}, Meters: map[string]ladder.Meter{}, Trays: &trays,
+	}
+}
+
+// company is what rows are made with: people and meters as they were a moment
+// ago. A look at a job always asks.
+type company struct {
+	mu  sync.Mutex
+	at  time.Time
+	job ladder.Job
+}
+
+// companyFor is how long rows are made with the same people and meters.
+const companyFor = 2 * time.Second
+
+func (c *company) known(ctx context.Context, s *Server, j store.Job) (ladder.Job, error) {
+	c.mu.Lock()
+	last, at := c.job, c.at
+	c.mu.Unlock()
+	if time.Since(at) < companyFor {
+		out := knownOf(j)
+		out.People, out.Meters = last.People, last.Meters
+		return out, nil
+	}
+	out, err := s.known(ctx, j)
+	if err == nil {
+		c.mu.Lock()
+		c.job, c.at = out, time.Now()
+		c.mu.Unlock()
 	}
 	return out, err
 }

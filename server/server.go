@@ -43,6 +43,9 @@ type Options struct {
 	TrustedProxies []string
 	// Timeout is how long a request may take; 0 means 20 seconds.
 	Timeout time.Duration
+	// RowsFor is how long Today may show somebody else's job as it was when newer
+	// facts have come; 0 means 2 seconds, below 0 not at all.
+	RowsFor time.Duration
 	// Meter is the address of a meter that speaks SCPI over TCP; empty where none
 	// is joined.
 	Meter string
@@ -54,7 +57,9 @@ type Server struct {
 	log      *slog.Logger
 	sessions *scs.SessionManager
 	books    *books
-	stale    chan string // jobs with new facts, for Work
+	made     memory[madeRow]
+	rowsFor  time.Duration
+	company  company // of the rows
 	making   singleflight.Group
 	tries    *tries
 	hashing  *semaphore.Weighted
@@ -147,10 +152,13 @@ func New(o Options) *Server {
 	if o.Timeout == 0 {
 		o.Timeout = requestTimeout
 	}
+	if o.RowsFor == 0 {
+		o.RowsFor = 2 * time.Second
+	}
 	if o.SignInsPerMinute == 0 {
 		o.SignInsPerMinute = 10
 	}
-	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), stale: make(chan string, 256), tries: newTries(o.SignInsPerMinute), hashing: semaphore.NewWeighted(int64(runtime.GOMAXPROCS(0)))}
+	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), made: newMemory[madeRow](mostMade), rowsFor: o.RowsFor, tries: newTries(o.SignInsPerMinute), hashing: semaphore.NewWeighted(int64(runtime.GOMAXPROCS(0)))}
 	s.sessions = scs.New()
 	s.sessions.Store = o.Store.Sessions()
 	s.sessions.HashTokenInStore = true

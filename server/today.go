@@ -126,9 +126,9 @@ func afterOf(p store.Place) string {
 	return base64.RawURLEncoding.EncodeToString(text)
 }
 
-// rows are one page of a list. Stale rows on it are made again; the page is read
-// once more then, so that each stands where it belongs now. What is stale on
-// another page the worker makes.
+// rows are one page of a list. Stale rows on it are made again, those of others'
+// jobs not at every fact; the page is read once more then, so that each stands
+// where it belongs now. What is stale on another page the worker makes.
 func (s *Server) rows(ctx context.Context, name string, after store.Place) (page store.Today, rows []keptRow, err error) {
 	list := s.store.Now
 	if name == "earlier" {
@@ -142,7 +142,8 @@ func (s *Server) rows(ctx context.Context, name string, after store.Place) (page
 		rows, fresh = make([]keptRow, 0, len(page.Rows)), true
 		for _, k := range page.Rows {
 			var r keptRow
-			if k.Version != rowVersion || k.Num < k.LastNum || json.Unmarshal(k.Body, &r) != nil {
+			old := k.Num < k.LastNum && (k.Mine || time.Since(k.MadeAt) > s.rowsFor)
+			if k.Version != rowVersion || old || json.Unmarshal(k.Body, &r) != nil {
 				j, err := s.store.Job(ctx, k.JobID)
 				if err == nil {
 					r, err = s.shownRow(ctx, j)
@@ -204,6 +205,17 @@ func (s *Server) putRow(ctx context.Context, j store.Job, r keptRow, version int
 	return s.store.PutTodayRow(ctx, row)
 }
 
+// madeRow is a row that was made just now.
+type madeRow struct {
+	row keptRow
+	at  time.Time
+}
+
+const (
+	madeFor  = time.Second
+	mostMade = 64
+)
+
 // unshown is the row of a job that cannot be shown: it stands in its place with
 // a sentence, so that nothing of one job takes the list from anybody.
 func unshown(j store.Job) keptRow {
@@ -216,10 +228,18 @@ func unshown(j store.Job) keptRow {
 // oneRow makes a stale row once, however many ask for it at the same time. It is
 // made for all of them, so who gives up does not take it from the others.
 func (s *Server) oneRow(ctx context.Context, j store.Job) (keptRow, error) {
-	made := s.making.DoChan(fmt.Sprintf("%s/%d", j.ID, j.LastNum), func() (any, error) {
+	key := fmt.Sprintf("%s/%d", j.ID, j.LastNum)
+	made := s.making.DoChan(key, func() (any, error) {
+		if r, is := s.made.Get(key); is && time.Since(r.at) < madeFor {
+			return r.row, nil // by who looked at the same time, and was a little quicker
+		}
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), requestTimeout)
 		defer cancel()
-		return s.makeRow(ctx, j)
+		r, err := s.makeRow(ctx, j)
+		if err == nil {
+			s.made.Add(key, madeRow{r, time.Now()})
+		}
+		return r, err
 	})
 	select {
 	case <-ctx.Done():
@@ -239,7 +259,7 @@ func (s *Server) makeRow(ctx context.Context, j store.Job) (made keptRow, err er
 		}
 	}()
 	var v *ladder.View
-	known, err := s.known(ctx, j)
+	known, err := s.company.known(ctx, s, j)
 	if err != nil {
 		return keptRow{}, err
 	}
@@ -269,24 +289,33 @@ func row(v *ladder.View) keptRow {
 	return r
 }
 
-// Work makes stale rows again until the context ends: those that it finds at the
-// beginning, and those of jobs as facts come in. Without it they are made when
-// they are read.
+// How often the worker looks for stale rows, and how long it rests for each time
+// that it worked: it takes no more than a third of a processor from who waits.
+const (
+	workEvery = time.Second
+	rests     = 2
+)
+
+// Work makes stale rows again until the context ends: of jobs with new facts, and
+// of an older program. Without it they are made when they are read.
 func (s *Server) Work(ctx context.Context) {
 	if _, err := s.store.OutdateRows(ctx, rowVersion); err != nil && ctx.Err() == nil {
 		s.log.WarnContext(ctx, "what an older program made is found when it is read", "err", err)
 	}
-	if _, err := s.Remake(ctx); err != nil && ctx.Err() == nil {
-		s.log.WarnContext(ctx, "what Today shows is made when it is read", "err", err)
-	}
-	for {
+	for wait := time.Duration(0); ; {
 		select {
 		case <-ctx.Done():
 			return
-		case job := <-s.stale:
-			if err := s.remake(ctx, job); err != nil && ctx.Err() == nil {
-				s.log.WarnContext(ctx, "what Today shows is made when it is read", "job", job, "err", err)
-			}
+		case <-time.After(wait):
+		}
+		began := time.Now()
+		n, err := s.remakeStale(ctx, 1+mostAtOnce/10)
+		if err != nil && ctx.Err() == nil {
+			s.log.WarnContext(ctx, "what Today shows is made when it is read", "err", err)
+		}
+		wait = rests * time.Since(began)
+		if n == 0 {
+			wait = workEvery
 		}
 	}
 }
@@ -303,27 +332,10 @@ func (s *Server) Remake(ctx context.Context) (all int, err error) {
 	}
 }
 
-// changed tells the worker that a job has new facts. A full queue loses
-// nothing: the row is stale all the same.
-func (s *Server) changed(job string) {
-	select {
-	case s.stale <- job:
-	default:
-	}
-}
-
-func (s *Server) remake(ctx context.Context, job string) error {
-	j, err := s.store.Job(ctx, job)
-	if err != nil {
-		return err
-	}
-	_, err = s.shownRow(ctx, j)
-	return err
-}
-
 // Rebuild drops all that is derived and makes it again from the events. It
 // returns the number of jobs.
 func (s *Server) Rebuild(ctx context.Context) (int, error) {
+	s.made.Purge()
 	if err := s.store.DropTodayRows(ctx); err != nil {
 		return 0, err
 	}

@@ -56,7 +56,7 @@ func (s *Store) NewJob(ctx context.Context, j Job) (Job, error) {
 // Job returns one job with its appliance and site.
 func (s *Store) Job(ctx context.Context, id string) (Job, error) {
 	var j Job
-	if err := s.db.WithContext(ctx).Preload("Appliance.Site").Take(&j, "id = ?", id).Error; err != nil {
+	if err := s.db.WithContext(ctx).Joins("Appliance").Joins("Appliance.Site").Take(&j, "jobs.id = ?", id).Error; err != nil {
 		return j, missing(err, "the job", id)
 	}
 	return j, nil

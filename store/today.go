@@ -7,28 +7,24 @@ import (
 	"fmt"
 	"time"
 
-	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
-
 	"evensteps/core/ladder"
 )
 
 // TodayRow is what Today shows of a job, as the server made it, and what it is
 // put in order by. It is derived: dropping it loses nothing.
 type TodayRow struct {
-	JobID   string `gorm:"primaryKey"`
-	Num     int    // the job's latest event that it knows
-	Version int    // of what makes rows
+	JobID   string
+	Num     int // the job's latest event that it knows
+	Version int // of what makes rows
 	Body    json.RawMessage
 	Stage   ladder.Stage
 	Rank    int // within a place, the lowest first
 	Place   string
 	Opened  *time.Time // since when the machine is open
 	Signed  *time.Time
-	Whose   []string `gorm:"serializer:json"`
-	Mended  []string `gorm:"serializer:json"` // faults of the complaint that were proven mended
-	Did     []string `gorm:"serializer:json"` // what was done, in lines
-	MadeAt  time.Time
+	Whose   []string
+	Mended  []string // faults of the complaint that were proven mended
+	Did     []string // what was done, in lines
 }
 
 // Today is one page of a list of jobs.
@@ -46,6 +42,7 @@ type Shown struct {
 	Num     int
 	LastNum int // the job's latest event
 	Mine    bool
+	MadeAt  time.Time
 	Body    json.RawMessage
 }
 
@@ -68,7 +65,7 @@ func (s *Store) Now(ctx context.Context, person string, after Place, most int) (
 			from today_rows where stage <> 'signed'),
 		page as (select * from list where @first or (not mine, "group", rank, at, place, job_id) > (not @mine, @group, @rank, cast(@time as timestamptz), @place, @job)
 			order by not mine, "group", rank, at, place, job_id limit @most)
-		select page.*, r.body, r.version, r.num, j.last_num, (select count(*) from list) as jobs, (select count(*) from list where stage = 'open') as open
+		select page.*, r.body, r.version, r.num, r.made_at, j.last_num, (select count(*) from list) as jobs, (select count(*) from list where stage = 'open') as open
 		from (select 1) one left join page on true left join today_rows r using (job_id) left join jobs j on j.id = job_id
 		order by not mine, "group", rank, at, page.place, job_id`,
 		most, sql.Named("person", person), sql.Named("first", after.Job == ""), sql.Named("mine", after.Mine), sql.Named("group", after.Group), sql.Named("rank", after.Rank),
@@ -79,7 +76,7 @@ func (s *Store) Now(ctx context.Context, person string, after Place, most int) (
 func (s *Store) Earlier(ctx context.Context, person string, after Place, most int) (Today, error) {
 	return s.page(ctx, `with page as (select job_id, stage, whose @> to_jsonb(cast(@person as text)) as mine, '' as "group", 0 as rank, signed as at, '' as place
 			from today_rows where stage = 'signed' and (@first or (signed, job_id) < (@time, @job)) order by signed desc, job_id desc limit @most)
-		select page.*, r.body, r.version, r.num, j.last_num, 0 as jobs, 0 as open
+		select page.*, r.body, r.version, r.num, r.made_at, j.last_num, 0 as jobs, 0 as open
 		from (select 1) one left join page on true left join today_rows r using (job_id) left join jobs j on j.id = job_id
 		order by at desc, job_id desc`,
 		most, sql.Named("person", person), sql.Named("first", after.Job == ""), sql.Named("time", after.Time), sql.Named("job", after.Job))
@@ -114,35 +111,38 @@ func (s *Store) page(ctx context.Context, query string, most int, args ...any) (
 	return out, nil
 }
 
-// PutTodayRow keeps a row, unless one that knows more is there.
+// PutTodayRow keeps a row, unless one that knows more is there. It does not wait
+// for the disk: what a crash takes is stale, and made again.
 func (s *Store) PutTodayRow(ctx context.Context, r TodayRow) error {
-	r.MadeAt = time.Now()
-	for _, list := range []*[]string{&r.Whose, &r.Mended, &r.Did} {
-		if *list == nil {
-			*list = []string{}
+	lists := make([]string, 3)
+	for i, list := range [][]string{r.Whose, r.Mended, r.Did} {
+		text, err := json.Marshal(append([]string{}, list...))
+		if err != nil {
+			return fmt.Errorf("keeping what Today shows of %q: %w", r.JobID, err)
 		}
+		lists[i] = string(text)
 	}
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		if err := tx.Exec("update jobs set shown = @num where id = @job and shown < @num", sql.Named("num", r.Num), sql.Named("job", r.JobID)).Error; err != nil {
-			return err
-		}
-		return tx.Clauses(clause.OnConflict{
-			Columns:   []clause.Column{{Name: "job_id"}},
-			DoUpdates: clause.AssignmentColumns([]string{"num", "version", "body", "stage", "rank", "place", "opened", "signed", "whose", "mended", "did", "made_at"}),
-			Where:     clause.Where{Exprs: []clause.Expression{clause.Expr{SQL: "today_rows.num <= excluded.num or today_rows.version <> excluded.version"}}},
-		}).Create(&r).Error
-	})
+	err := s.db.WithContext(ctx).Exec(`with quick as materialized (select set_config('synchronous_commit', 'off', true)),
+			seen as (update jobs set shown = @num where id = @job and shown < @num)
+		insert into today_rows (job_id, num, version, body, stage, rank, place, opened, signed, whose, mended, did, made_at)
+		select @job, @num, @version, @body, @stage, @rank, @place, @opened, @signed, @whose, @mended, @did, now() from quick
+		on conflict (job_id) do update set num = excluded.num, version = excluded.version, body = excluded.body, stage = excluded.stage, rank = excluded.rank, place = excluded.place,
+			opened = excluded.opened, signed = excluded.signed, whose = excluded.whose, mended = excluded.mended, did = excluded.did, made_at = excluded.made_at
+		where today_rows.num <= excluded.num or today_rows.version <> excluded.version`,
+		sql.Named("job", r.JobID), sql.Named("num", r.Num), sql.Named("version", r.Version), sql.Named("body", string(r.Body)), sql.Named("stage", r.Stage), sql.Named("rank", r.Rank),
+		sql.Named("place", r.Place), sql.Named("opened", r.Opened), sql.Named("signed", r.Signed), sql.Named("whose", lists[0]), sql.Named("mended", lists[1]), sql.Named("did", lists[2])).Error
 	if err != nil {
 		return fmt.Errorf("keeping what Today shows of %q: %w", r.JobID, err)
 	}
 	return nil
 }
 
-// StaleJobs are jobs whose facts are newer than what Today shows of them, the
-// newest first.
+// StaleJobs are jobs whose facts are newer than what Today shows of them, those
+// first whose row is the oldest.
 func (s *Store) StaleJobs(ctx context.Context, most int) ([]Job, error) {
 	var out []Job
-	if err := s.db.WithContext(ctx).Preload("Appliance.Site").Where("shown < last_num").Order("created_at desc, id").Limit(most).Find(&out).Error; err != nil {
+	if err := s.db.WithContext(ctx).Joins("Appliance").Joins("Appliance.Site").Joins("left join today_rows r on r.job_id = jobs.id").
+		Where("shown < last_num").Order("r.made_at, jobs.id").Limit(most).Find(&out).Error; err != nil {
 		return nil, fmt.Errorf("looking for what Today does not show yet: %w", err)
 	}
 	return out, nil

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
@@ -51,14 +52,32 @@ type script struct {
 	acts []record.Event
 }
 
+// again is a script for another job: its facts have ids of their own, and name
+// each other by those.
+func again(acts []record.Event) []record.Event {
+	out := slices.Clone(acts)
+	var pairs []string
+	for i := range out {
+		out[i].ID = uuid.Must(uuid.NewV7()).String()
+		pairs = append(pairs, acts[i].ID, out[i].ID)
+	}
+	ids := strings.NewReplacer(pairs...)
+	for i := range out {
+		if bytes.Contains(out[i].Body, []byte(`"closes"`)) {
+			out[i].Body = []byte(ids.Replace(string(out[i].Body)))
+		}
+	}
+	return out
+}
+
 func plays() ([]script, error) {
 	m, err := library.Map("tidemoor-tv6")
 	if err != nil {
 		return nil, err
 	}
 	var out []script
-	for i, goal := range []string{"replace:rollers", "replace:drum-belt", "replace:element"} {
-		p := demo.NewPlayer(m, ladder.Job{ID: "script"}, "jonna", "script", time.Now().Add(-2*time.Hour), uint64(i))
+	for i, goal := range []string{"replace:rollers", "replace:drum-belt", "replace:blower-wheel"} {
+		p := demo.NewPlayer(m, ladder.Job{ID: "script", Complaint: "thumps"}, "jonna", "script", time.Now().Add(-2*time.Hour), uint64(i))
 		err := errors.Join(p.Record("visit.began", record.VisitBegan{}), p.Record("goal.added", record.GoalAdded{Goal: goal}))
 		for more := true; more && err == nil; {
 			more, err = p.Step()
@@ -68,6 +87,9 @@ func plays() ([]script, error) {
 		}
 		if err != nil {
 			return nil, fmt.Errorf("playing %s: %w", goal, err)
+		}
+		if v := p.View(); v.Visit.Stage != ladder.SignedOff || len(p.Events()) < 20 {
+			return nil, fmt.Errorf("playing %s: it ends with %q", goal, v.Headline)
 		}
 		out = append(out, script{goal, p.Events()})
 	}
@@ -228,14 +250,16 @@ func (c *company) copyIn(ctx context.Context, conn *pgx.Conn) error {
 	if err != nil {
 		return err
 	}
-	open := c.o.jobs - 600 // the last ones are not signed off
+	open := c.o.jobs - 600                                                                  // the last ones are not signed off
+	short := []record.Event{c.scripts[0].acts[0], {Kind: "signed-off", Body: []byte("{}")}} // nothing was opened
+	all := 0
 	acts := func(job int) []record.Event {
 		s := c.scripts[job%len(c.scripts)].acts
-		if job >= open {
-			return s[:min(len(s)/2, each)]
-		}
-		if len(s) > each { // as many facts as asked for, and the end of the job all the same
-			return append(slices.Clone(s[:each-1]), s[len(s)-1])
+		switch {
+		case job >= open:
+			return s[:len(s)/2]
+		case job >= len(c.scripts) && all+len(s) > (job+1)*each:
+			return short
 		}
 		return s
 	}
@@ -243,14 +267,14 @@ func (c *company) copyIn(ctx context.Context, conn *pgx.Conn) error {
 	uuid.SetRand(random)
 	defer uuid.SetRand(nil)
 	var jobs, facts [][]any
-	all := 0
 	for job := range c.o.jobs {
 		id := fmt.Sprintf("old-%d", job)
-		list := acts(job)
+		list := again(acts(job))
+		all += len(list)
 		jobs = append(jobs, []any{id, appliances[job%len(appliances)], "thumps", "thumps when it turns", m.ID, m.Revision, len(list), at(job)})
 		for i, e := range list {
 			t := at(job).Add(time.Duration(i) * time.Minute)
-			facts = append(facts, []any{uuid.Must(uuid.NewV7()), id, i + 1, t, t, "jonna", "old", i + 1, t.Format(time.RFC3339Nano), float64(i), "old", i, e.Kind, string(e.Body), t})
+			facts = append(facts, []any{e.ID, id, i + 1, t, t, "jonna", "old", i + 1, t.Format(time.RFC3339Nano), float64(i), "old", i, e.Kind, string(e.Body), t})
 		}
 		if len(facts) > 50_000 || job == c.o.jobs-1 {
 			if _, err := conn.CopyFrom(ctx, pgx.Identifier{"jobs"}, []string{"id", "appliance_id", "complaint", "words", "map_id", "map_revision", "last_num", "created_at"}, pgx.CopyFromRows(jobs)); err != nil {
@@ -259,7 +283,6 @@ func (c *company) copyIn(ctx context.Context, conn *pgx.Conn) error {
 			if _, err := conn.CopyFrom(ctx, pgx.Identifier{"events"}, []string{"id", "job_id", "num", "t", "t_max", "by", "device", "n", "wall", "since", "run", "seen", "kind", "body", "received"}, pgx.CopyFromRows(facts)); err != nil {
 				return fmt.Errorf("copying facts: %w", err)
 			}
-			all += len(facts)
 			jobs, facts = nil, nil
 		}
 	}
@@ -275,9 +298,13 @@ func (c *company) copyRows(ctx context.Context, conn *pgx.Conn, open int) error 
 		return err
 	}
 	defer func() { _ = kept.Close() }()
-	several := len(c.scripts)
-	_, err = conn.Exec(ctx, `update jobs set shown = last_num where id like 'old-%' and not (substr(id, 5)::int < $1 or substr(id, 5)::int between $2 and $2 + $1 - 1)`, several, open)
+	// Jobs of as many facts went the same way: the first of each is the model.
+	_, err = conn.Exec(ctx, `create temp table models as select distinct on (last_num, substr(id, 5)::int >= $1) id, last_num, substr(id, 5)::int >= $1 as open
+		from jobs where id like 'old-%' order by last_num, substr(id, 5)::int >= $1, id`, open)
 	if err != nil {
+		return fmt.Errorf("rows of the old jobs: %w", err)
+	}
+	if _, err = conn.Exec(ctx, `update jobs set shown = last_num where id like 'old-%' and id not in (select id from models)`); err != nil {
 		return fmt.Errorf("rows of the old jobs: %w", err)
 	}
 	if _, err := server.New(server.Options{Store: kept}).Remake(ctx); err != nil {
@@ -286,8 +313,8 @@ func (c *company) copyRows(ctx context.Context, conn *pgx.Conn, open int) error 
 	_, err = conn.Exec(ctx, `update today_rows o set (num, version, body, stage, rank, place, opened, signed, whose, mended, did) = (
 			select r.num, r.version, jsonb_set(r.body, '{id}', to_jsonb(j.id)), r.stage, r.rank, r.place,
 				case when r.opened is not null then j.created_at end, case when r.signed is not null then j.created_at + interval '2 hours' end, r.whose, r.mended, r.did
-			from today_rows r where r.job_id = 'old-' || case when substr(j.id, 5)::int < $2 then substr(j.id, 5)::int % $1 else $2 + (substr(j.id, 5)::int - $2) % $1 end)
-		from jobs j where j.id = o.job_id and j.id like 'old-%' and o.version = 0`, several, open)
+			from today_rows r join models m on m.id = r.job_id where m.last_num = j.last_num and m.open = (substr(j.id, 5)::int >= $1))
+		from jobs j where j.id = o.job_id and j.id like 'old-%' and o.version = 0`, open)
 	if err != nil {
 		return fmt.Errorf("rows of the old jobs: %w", err)
 	}

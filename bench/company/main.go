@@ -49,7 +49,7 @@ func run(args []string) error {
 	flags.DurationVar(&o.during, "for", time.Minute, "how long they work")
 	flags.IntVar(&o.jobs, "jobs", 0, "jobs that are there before, by COPY")
 	flags.IntVar(&o.events, "events", 0, "facts of those jobs")
-	flags.DurationVar(&o.pace, "pace", time.Second, "the time between two touches of one technician, about")
+	flags.DurationVar(&o.pace, "pace", 5*time.Second, "the time between two touches of one technician, about; a step takes some three of them, and most of a minute")
 	flags.Uint64Var(&o.seed, "seed", 1, "of what happens when")
 	flags.StringVar(&o.full, "full", "", "a folder on a small file system of its own, for the database and its full disk")
 	if err := flags.Parse(args[1:]); err != nil {

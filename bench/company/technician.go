@@ -11,8 +11,6 @@ import (
 	"net/http"
 	"time"
 
-	"github.com/google/uuid"
-
 	"evensteps/core/record"
 	"evensteps/demo"
 	"evensteps/server"
@@ -44,6 +42,7 @@ type fact struct {
 var errEnded = errors.New("the day is over")
 
 func (t *technician) work(ctx context.Context) error {
+	pause(ctx, time.Duration(t.random.Int64N(int64(2*t.c.o.pace)))) // not all begin at the same moment
 	for ctx.Err() == nil {
 		err := t.job(ctx)
 		if err != nil && !errors.Is(err, errEnded) {
@@ -73,7 +72,7 @@ func (t *technician) job(ctx context.Context) error {
 			return err
 		}
 	}
-	for i, act := range t.c.scripts[t.random.IntN(len(t.c.scripts))].acts {
+	for i, act := range again(t.c.scripts[t.random.IntN(len(t.c.scripts))].acts) {
 		select {
 		case <-ctx.Done():
 			return errEnded
@@ -81,7 +80,7 @@ func (t *technician) job(ctx context.Context) error {
 		}
 		t.n++
 		t.facts = append(t.facts, &fact{Event: record.Event{
-			ID: uuid.Must(uuid.NewV7()).String(), Job: id, By: t.id, Device: t.device, N: t.n, Wall: time.Now(), Since: time.Since(t.began).Seconds(), Run: t.run, Seen: i, Kind: act.Kind, Body: act.Body,
+			ID: act.ID, Job: id, By: t.id, Device: t.device, N: t.n, Wall: time.Now(), Since: time.Since(t.began).Seconds(), Run: t.run, Seen: i, Kind: act.Kind, Body: act.Body,
 		}})
 		if err := t.send(ctx); err != nil {
 			return err
