@@ -4,7 +4,7 @@
 
 SHELL := /bin/bash
 .DEFAULT_GOAL := help
-.PHONY: help demo test long fuzz build bench lint shots setup api licences clean
+.PHONY: help demo test long fuzz build bench company lint shots setup api licences clean
 
 GO_FILES   := $(shell find core library store server demo cmd wasm -name '*.go' -o -name '*.yaml' -o -name '*.sql' 2>/dev/null)
 CORE_FILES := $(shell find core wasm -name '*.go' ! -name '*_test.go' 2>/dev/null) go.mod go.sum
@@ -29,7 +29,7 @@ long: ## what takes too long for every test: 2,000 jobs with one step made wrong
 
 FUZZ_TIME ?= 1m
 fuzz: .data/setup ## random input at every door, a minute each (FUZZ_TIME=10m for longer)
-	@set -o pipefail; for at in core/record:FuzzRead core/reading:FuzzParse core/machine/mapfile:FuzzRead server:FuzzPhoto; do echo "== $$at"; go test ./$${at%%:*} -run XXX -fuzz $${at##*:} -fuzztime $(FUZZ_TIME) | tail -3 || exit 1; done
+	@set -o pipefail; for at in core/record:FuzzRead core/reading:FuzzParse core/machine/mapfile:FuzzRead server:FuzzPhoto server/meter:FuzzMeter; do echo "== $$at"; go test ./$${at%%:*} -run XXX -fuzz $${at##*:} -fuzztime $(FUZZ_TIME) | tail -3 || exit 1; done
 
 build: bin/evensteps ## the program with its pages
 
@@ -77,6 +77,12 @@ licences: web/node_modules/.package-lock.json ## the licences of what ships, aga
 bench: build ## the benchmarks; docs/performance.md keeps their figures
 	@go test ./bench -run XXX -bench . -benchtime 2s | grep -E "Benchmark|^(goos|cpu)"
 	@go run ./e2e/measure
+
+company: .data/setup ## a company at work on the real program: load with a million facts, ten minutes of kills and cuts, a database put back
+	@go run ./bench/company load -people 50 -jobs 27000 -events 1000000
+	@go run ./bench/company load -people 200
+	@go run ./bench/company chaos -for 10m -pace 1s
+	@go run ./bench/company restore -people 20 -pace 500ms
 
 shots: build ## make the pictures in docs/screenshots again
 	@go run ./e2e/shots docs/screenshots

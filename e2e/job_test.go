@@ -517,3 +517,55 @@ func TestTagsBeforeAnOwnPlugIsOut(t *testing.T) {
 		assert.Contains(t, fmt.Sprint(s.bodies("j-202", "rung.out")), "own-")
 	})
 }
+
+// The database is put back to an earlier state: the device notices, and sends all
+// that it has again.
+func TestARestoredDatabaseGetsAllAgain(t *testing.T) {
+	s := open(t)
+	s.play("/", func(h stage.Hands) {
+		h.As("jonna")
+		h.Touch("Open: Boat-yard canteen, dryer 2")
+		h.On("Switch the wall isolator off")
+		h.Done()
+		h.Says("all sent")
+		require.NoError(t, s.End(syscall.SIGTERM))
+		earlier, err := house.Copy(t.Context(), s.Database)
+		require.NoError(t, err)
+		require.NoError(t, s.Start(t.Context()))
+		h.Until("Prove it dead")
+		h.Done()
+		h.Says("all sent")
+		before := s.events("j-101")
+		require.NoError(t, s.End(syscall.SIGTERM))
+		s.Database = earlier
+		assert.Less(t, len(s.events("j-101")), len(before))
+		require.NoError(t, s.Start(t.Context()))
+		h.Done() // its answer tells
+		require.Eventually(t, func() bool { return len(s.events("j-101")) > len(before) }, 30*time.Second, 200*time.Millisecond)
+		h.Says("all sent")
+		again := map[string]int{}
+		for _, e := range s.events("j-101") {
+			again[e.ID]++
+		}
+		for _, e := range before {
+			assert.Equal(t, 1, again[e.ID], "%s %s", e.Kind, e.Body)
+		}
+		assert.Contains(t, h.Text(), "proven dead")
+	})
+}
+
+// What is signed off stands under earlier, by day; one's own jobs come first.
+func TestTodayMineFirstAndEarlier(t *testing.T) {
+	s := open(t)
+	s.play("/", func(h stage.Hands) {
+		h.As("jonna")
+		h.Page.MustElement("article")
+		assert.Equal(t, "Yours", *h.Page.MustElement("main section").MustAttribute("aria-label"), "hers first")
+		assert.NotContains(t, h.Text(), "signed off")
+		h.Touch("Earlier")
+		h.Says("Even, signed off")
+		axe(t, h, "today, with earlier jobs")
+		h.Touch("See: Pilot station, dryer")
+		h.Says("Cutoff and limit")
+	})
+}

@@ -13,6 +13,7 @@ import (
 	"net/http/httptest"
 	"os"
 	"reflect"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -525,6 +526,30 @@ func TestEveryRouteHasARule(t *testing.T) {
 		}
 	}
 	assert.Greater(t, walked, 80)
+}
+
+// While a new version comes, pages of the old one talk to the new server, and the
+// other way: what one side does not know yet is no error.
+func TestPagesOfAnotherVersion(t *testing.T) {
+	s := begin(t, server.Options{})
+	d := s.jonna(t)
+	var page struct{ Jobs []server.JobRow }
+	require.Equal(t, http.StatusOK, d.get("/api/jobs", &page), "as before there were pages")
+	assert.NotEmpty(t, page.Jobs)
+	assert.Equal(t, http.StatusOK, d.get("/api/jobs?list=now&near=59.9", nil), "a question that is not known yet")
+	e := d.event("note", record.Note{Text: "as a newer page sends it"})
+	raw, err := json.Marshal(e)
+	require.NoError(t, err)
+	newer := strings.Replace(string(raw), `{`, `{"weather":"fog",`, 1)
+	status, body, _ := d.call(http.MethodPost, "/api/jobs/j-101/events", `{"run":"r","since":5,"wall":"`+time.Now().Format(time.RFC3339)+`","build":"next","events":[`+newer+`]}`)
+	require.Equal(t, http.StatusOK, status)
+	assert.Contains(t, string(body), `"kept"`)
+	later := strings.NewReplacer(`"kind":"note"`, `"kind":"robot.helped"`, e.ID, uuid.NewString(), `"n":1`, `"n":2`).Replace(string(raw))
+	_, body, _ = d.call(http.MethodPost, "/api/jobs/j-101/events", `{"run":"r","since":5,"wall":"`+time.Now().Format(time.RFC3339)+`","events":[`+later+`]}`)
+	assert.Contains(t, string(body), `"kept"`, "a kind that this version does not know is kept, and shown as such")
+	var v ladder.View
+	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/view", &v))
+	assert.True(t, slices.ContainsFunc(v.Snags, func(s ladder.Snag) bool { return s.Kind == "newer-kind" }))
 }
 
 // The document that the web client is generated from is the server's own.

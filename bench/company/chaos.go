@@ -31,7 +31,7 @@ func chaos(ctx context.Context, o options) (err error) {
 	defer stop()
 	random := rand.New(rand.NewPCG(o.seed, 99))
 	counts := map[string]int{}
-	var wrong atomic.Bool // a fault is on, or was just now
+	var wrong atomic.Int32 // faults that are on, or were just now
 	looked := make(chan error, 1)
 	go func() { looked <- c.prober(work, &wrong) }()
 	faults := map[string]func(context.Context, *rand.Rand) error{
@@ -52,7 +52,7 @@ func chaos(ctx context.Context, o options) (err error) {
 			}
 			what := slices.Sorted(maps.Keys(faults))[random.IntN(len(faults))]
 			counts[what]++
-			wrong.Store(true)
+			wrong.Add(1)
 			if err := faults[what](work, random); err != nil {
 				ended <- fmt.Errorf("%s: %w", what, err)
 				stop()
@@ -60,7 +60,7 @@ func chaos(ctx context.Context, o options) (err error) {
 			}
 			go func() { // it may take some seconds until all is well again
 				time.Sleep(5 * time.Second)
-				wrong.Store(false)
+				wrong.Add(-1)
 			}()
 		}
 		ended <- nil
@@ -75,16 +75,16 @@ func chaos(ctx context.Context, o options) (err error) {
 }
 
 // prober asks for Today twice a second as somebody who only looks.
-func (c *company) prober(ctx context.Context, wrong *atomic.Bool) error {
+func (c *company) prober(ctx context.Context, wrong *atomic.Int32) error {
 	t := *c.people[0]
 	t.id, t.in, t.facts = "jonna", false, nil
 	asked, failed := 0, 0
 	for ctx.Err() == nil {
-		before, on := t.missed, wrong.Load()
+		before, on := t.missed, wrong.Load() > 0
 		if err := t.ask(ctx, "Today", "GET", "/api/jobs", nil, nil); err != nil {
 			return err
 		}
-		if !on && !wrong.Load() && ctx.Err() == nil {
+		if !on && wrong.Load() == 0 && ctx.Err() == nil {
 			asked++
 			if t.missed > before {
 				failed++

@@ -68,30 +68,23 @@ func serveCommand() *cobra.Command {
 const memory = 160 << 20
 
 func rebuildCommand() *cobra.Command {
-	return &cobra.Command{
-		Use:   "rebuild",
-		Short: "Make all that is derived again from the events, in the database at $EVENSTEPS_DATABASE_URL",
-		Args:  cobra.NoArgs,
-		RunE: func(cmd *cobra.Command, _ []string) error {
-			s, err := openDatabase(cmd.Context())
-			if err != nil {
-				return err
-			}
-			defer func() { _ = s.Close() }()
-			n, err := server.New(server.Options{Store: s}).Rebuild(cmd.Context())
-			if err != nil {
-				return no{err}
-			}
-			fmt.Fprintf(cmd.OutOrStdout(), "%d jobs: what Today shows is made again\n", n)
-			return nil
-		},
-	}
+	return onDatabase("rebuild", "Make all that is derived again from the events, in the database at $EVENSTEPS_DATABASE_URL", func(ctx context.Context, s *store.Store) (string, error) {
+		n, err := server.New(server.Options{Store: s}).Rebuild(ctx)
+		return fmt.Sprintf("%d jobs: what Today shows is made again", n), err
+	})
 }
 
 func restoredCommand() *cobra.Command {
+	return onDatabase("restored", "Say that the database at $EVENSTEPS_DATABASE_URL was put back to an earlier state: devices then send all they have again", func(ctx context.Context, s *store.Store) (string, error) {
+		return "Devices send again what they have, each as soon as it has signal.", s.Restored(ctx)
+	})
+}
+
+// onDatabase is a command that does one thing to the database and says what.
+func onDatabase(name, short string, do func(context.Context, *store.Store) (string, error)) *cobra.Command {
 	return &cobra.Command{
-		Use:   "restored",
-		Short: "Say that the database at $EVENSTEPS_DATABASE_URL was put back to an earlier state: devices then send all they have again",
+		Use:   name,
+		Short: short,
 		Args:  cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			s, err := openDatabase(cmd.Context())
@@ -99,10 +92,11 @@ func restoredCommand() *cobra.Command {
 				return err
 			}
 			defer func() { _ = s.Close() }()
-			if err := s.Restored(cmd.Context()); err != nil {
+			said, err := do(cmd.Context(), s)
+			if err != nil {
 				return no{err}
 			}
-			fmt.Fprintln(cmd.OutOrStdout(), "Devices send again what they have, each as soon as it has signal.")
+			fmt.Fprintln(cmd.OutOrStdout(), said)
 			return nil
 		},
 	}

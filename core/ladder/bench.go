@@ -447,6 +447,7 @@ func (v *viewing) foot(off int) {
 			steps = append(steps, v.Map.Final(id).Minutes)
 		}
 		f.P50, f.P80 = worth.Band(steps, p.Minutes.TurnsAndToolsIn+p.Minutes.TurnsAndToolsBack)
+		f.Doubt = p.Doubt()
 	}
 }
 

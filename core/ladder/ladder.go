@@ -150,6 +150,7 @@ type Foot struct {
 	Rungs int     `json:"rungs"`
 	Made  int     `json:"made"`
 	Off   int     `json:"off"`
+	Doubt string  `json:"doubt"` // that the plan may not be the shortest, and by how much
 }
 
 // Undo is the last record of this viewer, to be taken back by one touch.

@@ -12,6 +12,7 @@ package plan
 import (
 	"fmt"
 	"maps"
+	"math"
 	"slices"
 	"strings"
 
@@ -85,6 +86,15 @@ type Plan struct {
 	PPE       []string `json:"ppe"`
 	Consumes  []string `json:"consumables"`
 	OtherWays []Way    `json:"other_ways"` // filled where they are asked for (OtherWays)
+}
+
+// Doubt says how much shorter another way could be, where the search was ended
+// before that was known; empty where the plan is the shortest.
+func (p *Plan) Doubt() string {
+	if p.Proven || p.Gap <= 0 {
+		return ""
+	}
+	return fmt.Sprintf("Not every way was looked at: another could take up to %.0f min less.", math.Ceil(p.Gap))
 }
 
 // Ask is an option whose answer would change the plan.

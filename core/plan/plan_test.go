@@ -118,3 +118,10 @@ func TestItemGoalsAreReadAgain(t *testing.T) {
 	assert.Equal(t, needs, read)
 	assert.Empty(t, plan.ItemGoals(nil))
 }
+
+// A plan that is not known to be the shortest says by how much.
+func TestWhatIsNotProvenIsSaid(t *testing.T) {
+	assert.Equal(t, "Not every way was looked at: another could take up to 4 min less.", (&plan.Plan{Gap: 3.2}).Doubt())
+	assert.Empty(t, (&plan.Plan{Proven: true}).Doubt())
+	assert.Empty(t, (&plan.Plan{}).Doubt(), "nothing is to be gained")
+}

@@ -14,6 +14,8 @@ import (
 	"strconv"
 	"strings"
 	"time"
+	"unicode"
+	"unicode/utf8"
 
 	"evensteps/core/reading"
 )
@@ -37,12 +39,13 @@ var queries = map[reading.Quantity]string{
 var (
 	ErrQuantity = errors.New("a multimeter does not measure that")
 	ErrSilent   = errors.New("the meter does not answer: see that it is on and joined, then take the reading again or type it")
+	ErrOver     = errors.New("the meter is over its range: set a larger one, then take the reading again")
 	ErrNonsense = errors.New("the meter answers with no number: type what its display shows")
 )
 
 // Say is what to tell somebody whose reading did not come.
 func Say(err error) string {
-	for _, known := range []error{ErrQuantity, ErrSilent, ErrNonsense} {
+	for _, known := range []error{ErrQuantity, ErrSilent, ErrOver, ErrNonsense} {
 		if errors.Is(err, known) {
 			text := known.Error()
 			return strings.ToUpper(text[:1]) + text[1:] + "."
@@ -67,7 +70,7 @@ func Take(ctx context.Context, address string, q reading.Quantity, between []str
 	var last error
 	for range tries {
 		r, err := try(ctx, address, q, query, between)
-		if err == nil || errors.Is(err, ErrNonsense) || ctx.Err() != nil {
+		if err == nil || errors.Is(err, ErrNonsense) || errors.Is(err, ErrOver) || ctx.Err() != nil {
 			return r, err
 		}
 		last = err
@@ -111,6 +114,9 @@ func try(ctx context.Context, address string, q reading.Quantity, query string, 
 		v = math.Inf(1)
 	}
 	r.Value = reading.Write(q, unit(q, v))
+	if _, err := reading.Parse(q, r.Value); err != nil { // over-range says something of a resistance, and nothing of a current
+		return r, ErrOver
+	}
 	return r, nil
 }
 
@@ -136,10 +142,17 @@ func ask(conn net.Conn, lines *bufio.Reader, query string) (string, error) {
 	return strings.TrimSpace(string(line)), nil
 }
 
-// short is the maker's number of a meter that names itself, or a text cut short.
+// short is the maker's number of a meter that names itself, or a text cut short:
+// letters that can be kept alone.
 func short(text string) string {
+	text = strings.Map(func(r rune) rune {
+		if r == utf8.RuneError || unicode.IsControl(r) {
+			return -1
+		}
+		return r
+	}, text)
 	if f := strings.Split(text, ","); len(f) == 4 {
-		return strings.ToLower(strings.TrimSpace(f[2]))
+		text = strings.ToLower(strings.TrimSpace(f[2]))
 	}
 	if r := []rune(text); len(r) > 40 {
 		return string(r[:40]) + "…"

@@ -737,6 +737,7 @@ export interface components {
             title: string;
         };
         Foot: {
+            doubt: string;
             /** Format: int64 */
             made: number;
             /** Format: int64 */

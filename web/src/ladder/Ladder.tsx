@@ -248,6 +248,7 @@ export function Ladder({ view, shown, onShow }: LadderProps) {
       <Foot>
         <strong>{foot.title}</strong>
         {(time || view.even) && <span>{time ? `${time} to go` : "nothing left to do"}</span>}
+        {foot.doubt && <span>{foot.doubt}</span>}
       </Foot>
     </Column>
   );

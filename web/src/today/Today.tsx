@@ -169,7 +169,8 @@ export function Today() {
   const earlier = useJobs("earlier", back);
   const first = jobs.data?.pages[0];
   const weekday = new Intl.DateTimeFormat("en", { weekday: "long" }).format(new Date());
-  const count = first?.all ?? 0;
+  // An older server sends all jobs, and counts none.
+  const count = Math.max(first?.all ?? 0, first?.jobs.length ?? 0);
   const open = first?.open ?? 0;
   const note = `${weekday} · ${count} ${count === 1 ? "job" : "jobs"}, ${open} ${open === 1 ? "machine" : "machines"} open`;
   return (
