@@ -60,12 +60,8 @@ type keptRow struct {
 // older program are made again.
 const rowVersion = 3
 
-// How many jobs a page of a list has, and how many stale rows are made again in
-// one go.
-const (
-	mostRows   = 50
-	mostAtOnce = 50
-)
+// mostRows is how many jobs a page of a list has.
+const mostRows = 50
 
 func (s *Server) today() {
 	type rowsIn struct {
@@ -289,10 +285,12 @@ func row(v *ladder.View) keptRow {
 	return r
 }
 
-// How often the worker looks for stale rows, and how long it rests for each time
-// that it worked: it takes no more than a third of a processor from who waits.
+// How often the worker looks for stale rows, how many it makes before it rests,
+// and how long it rests for each time that it worked: it takes no more than a
+// third of a processor from who waits.
 const (
 	workEvery = time.Second
+	mostMakes = 5
 	rests     = 2
 )
 
@@ -309,7 +307,7 @@ func (s *Server) Work(ctx context.Context) {
 		case <-time.After(wait):
 		}
 		began := time.Now()
-		n, err := s.remakeStale(ctx, 1+mostAtOnce/10)
+		n, err := s.remakeStale(ctx, mostMakes)
 		if err != nil && ctx.Err() == nil {
 			s.log.WarnContext(ctx, "what Today shows is made when it is read", "err", err)
 		}
@@ -324,7 +322,7 @@ func (s *Server) Work(ctx context.Context) {
 // made.
 func (s *Server) Remake(ctx context.Context) (all int, err error) {
 	for {
-		n, err := s.remakeStale(ctx, mostAtOnce)
+		n, err := s.remakeStale(ctx, mostRows)
 		all += n
 		if err != nil || n == 0 {
 			return all, err
