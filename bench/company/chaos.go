@@ -15,6 +15,8 @@ import (
 	"syscall"
 	"time"
 
+	"github.com/jackc/pgx/v5"
+
 	"evensteps/store/cluster"
 )
 
@@ -178,14 +180,25 @@ func (c *company) killDatabase(_ context.Context, random *rand.Rand) error {
 	return c.startDatabase()
 }
 
+// startDatabase starts it until it answers: what is left of a killed one may still
+// be ending, and looks as if it ran.
 func (c *company) startDatabase() (err error) {
-	for range 10 { // what is left of it may still be ending
-		if _, err = cluster.Start(context.Background(), c.data, cluster.Options{Port: c.db.Port}); err == nil {
+	for range 30 {
+		ctx, cancel := context.WithTimeout(context.Background(), 20*time.Second)
+		_, err = cluster.Start(ctx, c.data, cluster.Options{Port: c.db.Port})
+		if err == nil {
+			var conn *pgx.Conn
+			if conn, err = pgx.Connect(ctx, c.db.URL); err == nil {
+				_ = conn.Close(ctx)
+			}
+		}
+		cancel()
+		if err == nil {
 			return nil
 		}
-		time.Sleep(time.Second)
+		time.Sleep(500 * time.Millisecond)
 	}
-	return err
+	return fmt.Errorf("starting the database again: %w", err)
 }
 
 func (c *company) stallDatabase(_ context.Context, random *rand.Rand) error {
