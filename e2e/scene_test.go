@@ -6,6 +6,7 @@ package e2e
 import (
 	"context"
 	"encoding/json"
+	"flag"
 	"fmt"
 	"image"
 	"image/color"
@@ -30,7 +31,15 @@ import (
 
 var house *stage.House
 
+// atOnce is how many tests are played beside each other: pages mostly wait.
+const atOnce = "3"
+
 func TestMain(m *testing.M) {
+	flag.Parse()
+	if err := flag.Set("test.parallel", atOnce); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
 	h, err := stage.Open(context.Background())
 	if err != nil {
 		fmt.Fprintln(os.Stderr, err)

@@ -139,7 +139,7 @@ function List({ jobs }: { jobs: ReturnType<typeof useJobs> }) {
         </>
       )}
       {sections(rows).map((group) => (
-        <section key={group.title + (group.note ?? "")} aria-label={group.note ?? group.title}>
+        <section key={group.title + (group.note ?? "")} aria-label={group.title}>
           <Group>
             {group.title}
             <span>{group.note ?? group.jobs.length}</span>
