@@ -174,7 +174,7 @@ func (h Hands) Ready() {
 			continue
 		}
 		_, _ = button.Eval(`() => this.scrollIntoView({ block: "center" })`) // not under the edge of what is below
-		if err := button.Click(proto.InputMouseButtonLeft, 1); err != nil {
+		if button.Click(proto.InputMouseButtonLeft, 1) != nil {
 			continue
 		}
 		// Where the page moved as it was touched, it is touched again, as by a technician.
@@ -204,20 +204,32 @@ func (h Hands) Values() {
 }
 
 // Done touches what leads on and waits until something else is on. It returns
-// what the button said.
+// what the button said. A rung that is still being drawn may ask for something
+// only a moment later: then that is done first.
 func (h Hands) Done() string {
-	h.Ready()
 	h = h.patient()
 	title := h.Title()
-	said := ""
-	h.settle()
-	press(func() *rod.Element {
-		button := h.Page.MustElementByJS(`() => [...document.querySelectorAll("footer button")].find(b => /^(Done|Passed|Record)/.test(b.textContent)) ?? null`)
-		said = button.MustText()
-		return button
-	})
-	h.Page.MustWait(`title => document.querySelector("h1")?.innerText !== title`, title)
-	return strings.ReplaceAll(said, "\n", " ")
+	for range 20 {
+		h.Ready()
+		h.settle()
+		button, err := h.Page.Timeout(2 * time.Second).ElementByJS(rod.Eval(`() => [...document.querySelectorAll("footer button")].find(b => /^(Done|Passed|Record)/.test(b.textContent)) ?? null`))
+		if err != nil {
+			continue
+		}
+		said, err := button.Text()
+		if err != nil {
+			continue // drawn anew
+		}
+		page := h.Page
+		if button.Click(proto.InputMouseButtonLeft, 1) != nil { // drawn
+			page = h.Page.Timeout(4 * time.Second)
+		}
+		if page.Wait(rod.Eval(`title => document.querySelector("h1")?.innerText !== title`, title)) == nil {
+			h.settle() // and what comes is all there
+			return strings.ReplaceAll(said, "\n", " ")
+		}
+	}
+	panic(fmt.Sprintf("%q has nothing that leads on", title))
 }
 
 // Until works on until a heading is on.
