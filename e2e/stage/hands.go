@@ -221,7 +221,7 @@ func (h Hands) Done() string {
 			continue // drawn anew
 		}
 		page := h.Page
-		if button.Click(proto.InputMouseButtonLeft, 1) != nil { // drawn
+		if button.Click(proto.InputMouseButtonLeft, 1) != nil { // drawn anew as it was touched, or by the touch
 			page = h.Page.Timeout(4 * time.Second)
 		}
 		if page.Wait(rod.Eval(`title => document.querySelector("h1")?.innerText !== title`, title)) == nil {
