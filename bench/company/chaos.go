@@ -96,7 +96,7 @@ func (c *company) prober(ctx context.Context, wrong *atomic.Int32) error {
 	}
 	fmt.Printf("between the faults Today was asked for %d times, and did not answer %d times\n", asked, failed)
 	if failed > 0 {
-		return errors.New("Today did not answer throughout")
+		return errors.New("between the faults Today did not answer each time")
 	}
 	return nil
 }

@@ -55,9 +55,7 @@ func FuzzMeter(f *testing.F) {
 		}
 	}()
 	f.Fuzz(func(t *testing.T, name, value string) {
-		if strings.Contains(name+value, "\n") {
-			t.Skip("a line is a line")
-		}
+		name, value = strings.ReplaceAll(name, "\n", " "), strings.ReplaceAll(value, "\n", " ") // a line is a line
 		for q := range queries {
 			answers <- [2]string{name, value}
 			r, err := Take(t.Context(), l.Addr().String(), q, []string{"a", "b"})
