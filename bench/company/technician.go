@@ -55,7 +55,7 @@ func (t *technician) work(ctx context.Context) error {
 		if err := t.send(last); err != nil {
 			return fmt.Errorf("%s, at the end of the day: %w", t.id, err)
 		}
-		if t.waiting() == nil {
+		if t.waiting() == nil || last.Err() != nil { // what was never taken the check tells
 			return nil
 		}
 	}
@@ -73,10 +73,8 @@ func (t *technician) job(ctx context.Context) error {
 		}
 	}
 	for i, act := range again(t.c.scripts[t.random.IntN(len(t.c.scripts))].acts) {
-		select {
-		case <-ctx.Done():
+		if pause(ctx, t.c.o.pace/2+time.Duration(t.random.Int64N(int64(t.c.o.pace)))); ctx.Err() != nil {
 			return errEnded
-		case <-time.After(t.c.o.pace/2 + time.Duration(t.random.Int64N(int64(t.c.o.pace)))):
 		}
 		t.n++
 		t.facts = append(t.facts, &fact{Event: record.Event{
@@ -165,10 +163,7 @@ func (t *technician) ask(ctx context.Context, what, method, path string, body, i
 		if err == nil {
 			t.c.took.wrong(answer.StatusCode)
 		}
-		select { // as a device waits for signal
-		case <-ctx.Done():
-		case <-time.After(200 * time.Millisecond):
-		}
+		pause(ctx, 200*time.Millisecond) // as a device waits for signal
 		return nil
 	}
 	if answer.StatusCode != http.StatusOK {
