@@ -94,7 +94,9 @@ func TestWhatIsKeptComesBack(t *testing.T) {
 }
 
 func TestTheSameEventTwiceIsKeptOnce(t *testing.T) {
-	s, _, _ := filled(t)
+	s, _, m := filled(t)
+	require.NoError(t, s.PutPerson(t.Context(), store.Person{ID: "odda", Name: "Odda", SignIn: "odda", Role: "technician"}))
+	require.NoError(t, s.PutJob(t.Context(), store.Job{ID: "j-2", ApplianceID: "yard-2", MapID: m.ID, MapRevision: m.Revision}))
 	e := event(1, "tab-1", `{"text": "x", "on": "top-off"}`)
 	first, err := s.Append(t.Context(), e, sent(5))
 	require.NoError(t, err)
@@ -104,9 +106,18 @@ func TestTheSameEventTwiceIsKeptOnce(t *testing.T) {
 	assert.True(t, again.Known)
 	assert.Equal(t, first.Num, again.Num)
 	assert.Equal(t, first.T, again.T)
-	e.Body = json.RawMessage(`{"text": "y"}`)
-	_, err = s.Append(t.Context(), e, sent(9))
-	assert.ErrorIs(t, err, store.ErrOtherBody)
+	for what, change := range map[string]func(*record.Event){
+		"body":   func(e *record.Event) { e.Body = json.RawMessage(`{"text": "y"}`) },
+		"none":   func(e *record.Event) { e.Body = nil },
+		"person": func(e *record.Event) { e.By = "odda" },
+		"kind":   func(e *record.Event) { e.Kind = "rung.out" },
+		"job":    func(e *record.Event) { e.Job = "j-2" },
+	} {
+		other := e
+		change(&other)
+		_, err = s.Append(t.Context(), other, sent(9))
+		assert.ErrorIs(t, err, store.ErrOtherBody, what)
+	}
 	events, err := s.Events(t.Context(), "j-1", 0, 100)
 	require.NoError(t, err)
 	assert.Len(t, events, 1)
@@ -193,9 +204,10 @@ func TestSessionsExpire(t *testing.T) {
 	sessions := s.Sessions()
 	require.NoError(t, sessions.Commit("a", []byte("1"), time.Now().Add(time.Hour)))
 	require.NoError(t, sessions.Commit("b", []byte("2"), time.Now().Add(-time.Second)))
+	require.NoError(t, sessions.Commit("a", []byte("1"), time.Now().Add(time.Hour)))
 	data, found, err := sessions.Find("a")
 	require.NoError(t, err)
-	assert.True(t, found)
+	assert.True(t, found, "one is not ended by another")
 	assert.Equal(t, []byte("1"), data)
 	_, found, err = sessions.Find("b")
 	require.NoError(t, err)
