@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"reflect"
 	"runtime/debug"
 	"time"
 
@@ -18,6 +19,12 @@ import (
 
 // JobRow is one job in the list: what is wrong, and its ladder in short.
 type JobRow struct {
+	RowMade
+	RowAsked
+}
+
+// RowMade is what does not hang on who looks, or when: it is made once and kept.
+type RowMade struct {
 	ID       string       `json:"id"`
 	Title    string       `json:"title"`
 	Place    string       `json:"place"`
@@ -27,17 +34,42 @@ type JobRow struct {
 	Headline string       `json:"headline"`
 	Standing string       `json:"standing"`
 	Stage    ladder.Stage `json:"stage" enum:"new,open,closed,waiting,signed"`
-	Since    string       `json:"since" doc:"For how long the machine has been open"`
 	Even     bool         `json:"even"`
 	Goal     string       `json:"goal"`
 	Warn     string       `json:"warn" doc:"The energy that can hurt most now"`
 	Bring    []string     `json:"bring"`
-	Stops    string       `json:"stops" doc:"Where this person has to stop for want of a ticket"`
 	P50      float64      `json:"p50" doc:"Minutes still to go, the median"`
 	P80      float64      `json:"p80" doc:"And the 80th percentile"`
 	Marks    []JobMarks   `json:"marks"`
-	Mine     bool         `json:"mine" doc:"This person was at the machine, and nobody took it over since"`
 	Signed   *time.Time   `json:"signed,omitempty" doc:"When it was signed off"`
+}
+
+// RowAsked is what hangs on that.
+type RowAsked struct {
+	Since string `json:"since" doc:"For how long the machine has been open"`
+	Stops string `json:"stops" doc:"Where this person has to stop for want of a ticket"`
+	Mine  bool   `json:"mine" doc:"This person was at the machine, and nobody took it over since"`
+}
+
+// shownRow is a JobRow whose kept part is passed on as it is kept.
+type shownRow struct {
+	made json.RawMessage
+	RowAsked
+}
+
+// MarshalJSON joins the two parts; both are objects with fields.
+func (r shownRow) MarshalJSON() ([]byte, error) {
+	asked, err := json.Marshal(r.RowAsked)
+	if err != nil {
+		return nil, fmt.Errorf("writing a row: %w", err)
+	}
+	end := len(r.made) - 1
+	return append(append(append(make([]byte, 0, end+1+len(asked)), r.made[:end]...), ','), asked[1:]...), nil
+}
+
+// Schema is a row's.
+func (shownRow) Schema(r huma.Registry) *huma.Schema {
+	return r.Schema(reflect.TypeFor[JobRow](), true, "JobRow")
 }
 
 // JobMarks are the two sides of one rung.
@@ -46,19 +78,9 @@ type JobMarks struct {
 	Back ladder.Mark `json:"back"`
 }
 
-// keptRow is a row as it is kept: what does not hang on who looks, or when.
-type keptRow struct {
-	JobRow
-	Opened      *time.Time          `json:"opened"`
-	TicketStops []ladder.TicketStop `json:"ticket_stops"`
-	whose       []string
-	mended      []string // faults of the complaint that were proven mended
-	did         []string // what was done, in a line or two
-}
-
 // rowVersion counts up when rows are made otherwise, so that those kept by an
 // older program are made again.
-const rowVersion = 3
+const rowVersion = 4
 
 // mostRows is how many jobs a page of a list has.
 const mostRows = 50
@@ -70,10 +92,10 @@ func (s *Server) today() {
 	}
 	type rowsOut struct {
 		Body struct {
-			Jobs  []JobRow `json:"jobs"`
-			After string   `json:"after" doc:"Where the next page begins; empty where there is none"`
-			All   int      `json:"all" doc:"How many jobs are not signed off; 0 on the list of the others"`
-			Open  int      `json:"open" doc:"How many of those machines are open"`
+			Jobs  []shownRow `json:"jobs"`
+			After string     `json:"after" doc:"Where the next page begins; empty where there is none"`
+			All   int        `json:"all" doc:"How many jobs are not signed off; 0 on the list of the others"`
+			Open  int        `json:"open" doc:"How many of those machines are open"`
 		}
 	}
 	huma.Register(s.api, huma.Operation{OperationID: "list-jobs", Method: http.MethodGet, Path: "/jobs", Summary: "A page of jobs, each with its ladder in short"},
@@ -82,18 +104,16 @@ func (s *Server) today() {
 			if err != nil {
 				return nil, huma.Error400BadRequest("Where this page begins cannot be read. Ask for the first one.")
 			}
-			list, rows, err := s.rows(ctx, in.List, after)
+			list, err := s.rows(ctx, in.List, after)
 			if err != nil {
 				return nil, s.problem(ctx, err)
 			}
 			out := &rowsOut{}
 			out.Body.After, out.Body.All, out.Body.Open = afterOf(list.After), list.Jobs, list.Open
-			out.Body.Jobs = []JobRow{}
-			for i, r := range rows {
-				r.Since = ladder.OpenFor(r.Opened, time.Now())
-				r.Stops = ladder.StopsAt(r.TicketStops, person(ctx).Tickets)
-				r.Mine = list.Rows[i].Mine
-				out.Body.Jobs = append(out.Body.Jobs, r.JobRow)
+			out.Body.Jobs = make([]shownRow, 0, len(list.Rows))
+			for _, k := range list.Rows {
+				asked := RowAsked{ladder.OpenFor(k.Opened, time.Now()), ladder.StopsAt(k.Stops, person(ctx).Tickets), k.Mine}
+				out.Body.Jobs = append(out.Body.Jobs, shownRow{k.Body, asked})
 			}
 			return out, nil
 		})
@@ -125,34 +145,35 @@ func afterOf(p store.Place) string {
 // rows are one page of a list. Stale rows on it are made again, those of others'
 // jobs not at every fact; the page is read once more then, so that each stands
 // where it belongs now. What is stale on another page the worker makes.
-func (s *Server) rows(ctx context.Context, name string, after store.Place) (page store.Today, rows []keptRow, err error) {
+func (s *Server) rows(ctx context.Context, name string, after store.Place) (page store.Today, err error) {
 	list := s.store.Now
 	if name == "earlier" {
 		list = s.store.Earlier
 	}
-	for fresh := false; !fresh; {
-		again := rows != nil
+	for again := false; ; again = true {
 		if page, err = list(ctx, person(ctx).ID, after, mostRows); err != nil {
-			return page, nil, err
+			return page, err
 		}
-		rows, fresh = make([]keptRow, 0, len(page.Rows)), true
-		for _, k := range page.Rows {
-			var r keptRow
+		fresh := true
+		for i, k := range page.Rows {
 			old := k.Num < k.LastNum && (k.Mine || time.Since(k.MadeAt) > s.rowsFor)
-			if k.Version != rowVersion || old || json.Unmarshal(k.Body, &r) != nil {
-				j, err := s.store.Job(ctx, k.JobID)
-				if err == nil {
-					r, err = s.shownRow(ctx, j)
-				}
-				if err != nil {
-					return page, nil, err
-				}
-				fresh = again // what came meanwhile shows the next time
+			if k.Version == rowVersion && !old {
+				continue
 			}
-			rows = append(rows, r)
+			j, err := s.store.Job(ctx, k.JobID)
+			if err != nil {
+				return page, err
+			}
+			made, err := s.shownRow(ctx, j)
+			if err != nil {
+				return page, err
+			}
+			fresh, page.Rows[i].TodayRow = false, made
+		}
+		if fresh || again { // what came meanwhile shows the next time
+			return page, nil
 		}
 	}
-	return page, rows, nil
 }
 
 // remakeStale makes rows again whose jobs have newer facts, at most so many. It
@@ -172,7 +193,7 @@ func (s *Server) remakeStale(ctx context.Context, most int) (int, error) {
 
 // shownRow is a job's row made again, or one that says that it cannot be shown:
 // an error is of the database alone, not of this job.
-func (s *Server) shownRow(ctx context.Context, j store.Job) (keptRow, error) {
+func (s *Server) shownRow(ctx context.Context, j store.Job) (store.TodayRow, error) {
 	r, err := s.oneRow(ctx, j)
 	if err == nil {
 		return r, nil
@@ -181,29 +202,28 @@ func (s *Server) shownRow(ctx context.Context, j store.Job) (keptRow, error) {
 		return r, err
 	}
 	s.log.ErrorContext(ctx, "a job cannot be shown", "job", j.ID, "err", err)
-	r = unshown(j)
-	return r, s.putRow(ctx, j, r, 0) // of no version: it is tried again when it is read
+	return s.putRow(ctx, j, unshown(j), store.TodayRow{Stage: ladder.LeftOpen}) // of no version: it is tried again when it is read
 }
 
 // putRow keeps a row with what it is put in order by: by place; there machines
 // that are open first, the longest at the top, then those to go to, then what
 // waits.
-func (s *Server) putRow(ctx context.Context, j store.Job, r keptRow, version int) error {
-	body, err := json.Marshal(r)
+func (s *Server) putRow(ctx context.Context, j store.Job, made RowMade, row store.TodayRow) (store.TodayRow, error) {
+	body, err := json.Marshal(made)
 	if err != nil {
-		return fmt.Errorf("keeping what Today shows of %q: %w", j.ID, err)
+		return row, fmt.Errorf("keeping what Today shows of %q: %w", j.ID, err)
 	}
 	rank := map[ladder.Stage]int{ladder.LeftOpen: 0, ladder.Waiting: 2}
-	row := store.TodayRow{JobID: j.ID, Num: j.LastNum, Version: version, Body: body, Stage: r.Stage, Rank: 1, Place: r.Ferry + " " + r.Place, Opened: r.Opened, Signed: r.Signed, Whose: r.whose, Mended: r.mended, Did: r.did}
-	if n, is := rank[r.Stage]; is {
+	row.JobID, row.Num, row.Body, row.Place, row.Rank = j.ID, j.LastNum, body, made.Ferry+" "+made.Place, 1
+	if n, is := rank[row.Stage]; is {
 		row.Rank = n
 	}
-	return s.store.PutTodayRow(ctx, row)
+	return row, s.store.PutTodayRow(ctx, row)
 }
 
 // madeRow is a row that was made just now.
 type madeRow struct {
-	row keptRow
+	row store.TodayRow
 	at  time.Time
 }
 
@@ -214,16 +234,16 @@ const (
 
 // unshown is the row of a job that cannot be shown: it stands in its place with
 // a sentence, so that nothing of one job takes the list from anybody.
-func unshown(j store.Job) keptRow {
-	return keptRow{JobRow: JobRow{
+func unshown(j store.Job) RowMade {
+	return RowMade{
 		ID: j.ID, Title: j.Appliance.Site.Name + ", " + j.Appliance.Name, Place: j.Appliance.Site.Island, Ferry: j.Appliance.Site.Ferry, Words: j.Words,
 		Headline: "This job cannot be shown", Standing: "Its record is kept. Tell your supervisor.", Stage: ladder.LeftOpen, Bring: []string{}, Marks: []JobMarks{},
-	}}
+	}
 }
 
 // oneRow makes a stale row once, however many ask for it at the same time. It is
 // made for all of them, so who gives up does not take it from the others.
-func (s *Server) oneRow(ctx context.Context, j store.Job) (keptRow, error) {
+func (s *Server) oneRow(ctx context.Context, j store.Job) (store.TodayRow, error) {
 	key := fmt.Sprintf("%s/%d", j.ID, j.LastNum)
 	made := s.making.DoChan(key, func() (any, error) {
 		if r, is := s.made.Get(key); is && time.Since(r.at) < madeFor {
@@ -239,15 +259,15 @@ func (s *Server) oneRow(ctx context.Context, j store.Job) (keptRow, error) {
 	})
 	select {
 	case <-ctx.Done():
-		return keptRow{}, fmt.Errorf("making the row of %q: %w", j.ID, ctx.Err())
+		return store.TodayRow{}, fmt.Errorf("making the row of %q: %w", j.ID, ctx.Err())
 	case r := <-made:
-		return r.Val.(keptRow), r.Err
+		return r.Val.(store.TodayRow), r.Err
 	}
 }
 
 // makeRow makes a job's row from its facts, and keeps it. What goes wrong in one
 // job is that job's error, a panic, too.
-func (s *Server) makeRow(ctx context.Context, j store.Job) (made keptRow, err error) {
+func (s *Server) makeRow(ctx context.Context, j store.Job) (made store.TodayRow, err error) {
 	defer func() {
 		if v := recover(); v != nil {
 			s.log.ErrorContext(ctx, "panic", "job", j.ID, "value", v, "stack", string(debug.Stack()))
@@ -257,23 +277,22 @@ func (s *Server) makeRow(ctx context.Context, j store.Job) (made keptRow, err er
 	var v *ladder.View
 	known, err := s.company.known(ctx, s, j)
 	if err != nil {
-		return keptRow{}, err
+		return made, err
 	}
 	err = s.books.with(ctx, j, known, func(b *ladder.Book) { v = b.View(ladder.Viewer{}, time.Now()) })
 	if err != nil {
-		return keptRow{}, err
+		return made, err
 	}
 	s.log.DebugContext(ctx, "row made", "job", j.ID, "num", j.LastNum)
-	r := row(v)
-	r.Ferry = j.Appliance.Site.Ferry
-	return r, s.putRow(ctx, j, r, rowVersion)
+	row := store.TodayRow{Version: rowVersion, Stage: v.Visit.Stage, Opened: v.Visit.Opened, Signed: v.Visit.Signed, Stops: v.Visit.Stops, Whose: v.Visit.Whose, Mended: v.Visit.Mended, Did: v.Visit.Did}
+	return s.putRow(ctx, j, rowOf(v, j.Appliance.Site.Ferry), row)
 }
 
-func row(v *ladder.View) keptRow {
-	r := keptRow{JobRow: JobRow{
-		ID: v.Job, Title: v.Title, Place: v.Place, Words: v.Words, Machine: v.Machine, Headline: v.Headline, Standing: v.Standing,
+func rowOf(v *ladder.View, ferry string) RowMade {
+	r := RowMade{
+		ID: v.Job, Title: v.Title, Place: v.Place, Ferry: ferry, Words: v.Words, Machine: v.Machine, Headline: v.Headline, Standing: v.Standing,
 		Stage: v.Visit.Stage, Even: v.Even, Goal: v.Foot.Title, Bring: v.Visit.Bring, P50: v.Foot.P50, P80: v.Foot.P80, Marks: []JobMarks{}, Signed: v.Visit.Signed,
-	}, whose: v.Visit.Whose, Opened: v.Visit.Opened, TicketStops: v.Visit.Stops, mended: v.Visit.Mended, did: v.Visit.Did}
+	}
 	for _, e := range v.Energies {
 		if v.Visit.Stage == ladder.LeftOpen && e.Warn && e.Energy == v.Worst {
 			r.Warn = e.Name + " " + e.Say

@@ -22,9 +22,10 @@ type TodayRow struct {
 	Place   string
 	Opened  *time.Time // since when the machine is open
 	Signed  *time.Time
-	Whose   []string
-	Mended  []string // faults of the complaint that were proven mended
-	Did     []string // what was done, in lines
+	Stops   []ladder.TicketStop `gorm:"serializer:json"` // where somebody without a ticket stops
+	Whose   []string            `gorm:"-"`
+	Mended  []string            `gorm:"-"` // faults of the complaint that were proven mended
+	Did     []string            `gorm:"-"` // what was done, in lines
 }
 
 // Today is one page of a list of jobs.
@@ -35,15 +36,12 @@ type Today struct {
 	After Place // where the page after this one begins; the zero value where there is none
 }
 
-// Shown is a row on a page.
+// Shown is a row on a page, without what is only looked for.
 type Shown struct {
-	JobID   string
-	Version int
-	Num     int
+	TodayRow
 	LastNum int // the job's latest event
 	Mine    bool
 	MadeAt  time.Time
-	Body    json.RawMessage
 }
 
 // Place is a place in a list, as its order has it.
@@ -57,26 +55,39 @@ type Place struct {
 }
 
 // Now lists the jobs that are not signed off: those of the person first, the
-// machines they left open at the top; then the company's, by place.
+// machines they left open at the top; then the company's, by place. Both come in
+// the order of an index, from where the page begins.
 func (s *Store) Now(ctx context.Context, person string, after Place, most int) (Today, error) {
-	return s.page(ctx, `with list as materialized (
-			select job_id, stage, whose @> to_jsonb(cast(@person as text)) as mine, case when whose @> to_jsonb(cast(@person as text)) then '' else place end as "group", rank,
-				coalesce(opened, timestamptz '9999-01-01') as at, place
-			from today_rows where stage <> 'signed'),
-		page as (select * from list where @first or (not mine, "group", rank, at, place, job_id) > (not @mine, @group, @rank, cast(@time as timestamptz), @place, @job)
-			order by not mine, "group", rank, at, place, job_id limit @most)
-		select page.*, r.body, r.version, r.num, r.made_at, j.last_num, (select count(*) from list) as jobs, (select count(*) from list where stage = 'open') as open
-		from (select 1) one left join page on true left join today_rows r using (job_id) left join jobs j on j.id = job_id
-		order by not mine, "group", rank, at, page.place, job_id`,
-		most, sql.Named("person", person), sql.Named("first", after.Job == ""), sql.Named("mine", after.Mine), sql.Named("group", after.Group), sql.Named("rank", after.Rank),
-		sql.Named("time", after.Time), sql.Named("place", after.Place), sql.Named("job", after.Job))
+	first := Place{Rank: -1, Time: new(time.Time)}
+	mine, others := after, after
+	switch {
+	case after.Job == "":
+		mine, others = first, first
+	case after.Mine:
+		others = first
+	}
+	return s.page(ctx, `with mine as (select job_id, true as mine, '' as "group", rank, coalesce(opened, timestamptz '9999-01-01 00:00:00+00') as at, place
+			from today_rows where stage <> 'signed' and whose @> to_jsonb(cast(@person as text)) and @withmine
+				and (rank, coalesce(opened, timestamptz '9999-01-01 00:00:00+00'), place, job_id) > (@minerank, @minetime, @mineplace, @minejob)
+			order by rank, at, place, job_id limit @most),
+		others as (select job_id, false as mine, place as "group", rank, coalesce(opened, timestamptz '9999-01-01 00:00:00+00') as at, place
+			from today_rows where stage <> 'signed' and not whose @> to_jsonb(cast(@person as text))
+				and (place, rank, coalesce(opened, timestamptz '9999-01-01 00:00:00+00'), job_id) > (@place, @rank, @time, @job)
+			order by place, rank, at, job_id limit @most),
+		page as (select * from mine union all select * from others order by mine desc, "group", rank, at, place, job_id limit @most),
+		counts as (select count(*) as jobs, count(*) filter (where stage = 'open') as open from today_rows where stage <> 'signed')
+		select page.*, r.body, r.version, r.num, r.made_at, r.opened, r.stops, j.last_num, counts.jobs, counts.open
+		from counts left join page on true left join today_rows r using (job_id) left join jobs j on j.id = job_id
+		order by mine desc, "group", rank, at, page.place, job_id`,
+		most, sql.Named("person", person), sql.Named("withmine", after.Job == "" || after.Mine), sql.Named("minerank", mine.Rank), sql.Named("minetime", mine.Time), sql.Named("mineplace", mine.Place),
+		sql.Named("minejob", mine.Job), sql.Named("place", others.Place), sql.Named("rank", others.Rank), sql.Named("time", others.Time), sql.Named("job", others.Job))
 }
 
 // Earlier lists the jobs that are signed off, the latest first.
 func (s *Store) Earlier(ctx context.Context, person string, after Place, most int) (Today, error) {
 	return s.page(ctx, `with page as (select job_id, stage, whose @> to_jsonb(cast(@person as text)) as mine, '' as "group", 0 as rank, signed as at, '' as place
 			from today_rows where stage = 'signed' and (@first or (signed, job_id) < (@time, @job)) order by signed desc, job_id desc limit @most)
-		select page.*, r.body, r.version, r.num, r.made_at, j.last_num, 0 as jobs, 0 as open
+		select page.*, r.body, r.version, r.num, r.made_at, r.opened, r.stops, j.last_num, 0 as jobs, 0 as open
 		from (select 1) one left join page on true left join today_rows r using (job_id) left join jobs j on j.id = job_id
 		order by at desc, job_id desc`,
 		most, sql.Named("person", person), sql.Named("first", after.Job == ""), sql.Named("time", after.Time), sql.Named("job", after.Job))
@@ -86,9 +97,7 @@ func (s *Store) page(ctx context.Context, query string, most int, args ...any) (
 	type line struct {
 		Shown
 		Group string
-		Rank  int
 		At    *time.Time
-		Place string
 		Jobs  int
 		Open  int
 	}
@@ -114,9 +123,9 @@ func (s *Store) page(ctx context.Context, query string, most int, args ...any) (
 // PutTodayRow keeps a row, unless one that knows more is there. It does not wait
 // for the disk: what a crash takes is stale, and made again.
 func (s *Store) PutTodayRow(ctx context.Context, r TodayRow) error {
-	lists := make([]string, 3)
-	for i, list := range [][]string{r.Whose, r.Mended, r.Did} {
-		text, err := json.Marshal(append([]string{}, list...))
+	lists := make([]string, 4)
+	for i, list := range []any{append([]string{}, r.Whose...), append([]string{}, r.Mended...), append([]string{}, r.Did...), append([]ladder.TicketStop{}, r.Stops...)} {
+		text, err := json.Marshal(list)
 		if err != nil {
 			return fmt.Errorf("keeping what Today shows of %q: %w", r.JobID, err)
 		}
@@ -124,13 +133,13 @@ func (s *Store) PutTodayRow(ctx context.Context, r TodayRow) error {
 	}
 	err := s.db.WithContext(ctx).Exec(`with quick as materialized (select set_config('synchronous_commit', 'off', true)),
 			seen as (update jobs set shown = @num where id = @job and shown < @num)
-		insert into today_rows (job_id, num, version, body, stage, rank, place, opened, signed, whose, mended, did, made_at)
-		select @job, @num, @version, @body, @stage, @rank, @place, @opened, @signed, @whose, @mended, @did, now() from quick
+		insert into today_rows (job_id, num, version, body, stage, rank, place, opened, signed, whose, mended, did, stops, made_at)
+		select @job, @num, @version, @body, @stage, @rank, @place, @opened, @signed, @whose, @mended, @did, @stops, now() from quick
 		on conflict (job_id) do update set num = excluded.num, version = excluded.version, body = excluded.body, stage = excluded.stage, rank = excluded.rank, place = excluded.place,
-			opened = excluded.opened, signed = excluded.signed, whose = excluded.whose, mended = excluded.mended, did = excluded.did, made_at = excluded.made_at
+			opened = excluded.opened, signed = excluded.signed, whose = excluded.whose, mended = excluded.mended, did = excluded.did, stops = excluded.stops, made_at = excluded.made_at
 		where today_rows.num <= excluded.num or today_rows.version <> excluded.version`,
 		sql.Named("job", r.JobID), sql.Named("num", r.Num), sql.Named("version", r.Version), sql.Named("body", string(r.Body)), sql.Named("stage", r.Stage), sql.Named("rank", r.Rank),
-		sql.Named("place", r.Place), sql.Named("opened", r.Opened), sql.Named("signed", r.Signed), sql.Named("whose", lists[0]), sql.Named("mended", lists[1]), sql.Named("did", lists[2])).Error
+		sql.Named("place", r.Place), sql.Named("opened", r.Opened), sql.Named("signed", r.Signed), sql.Named("whose", lists[0]), sql.Named("mended", lists[1]), sql.Named("did", lists[2]), sql.Named("stops", lists[3])).Error
 	if err != nil {
 		return fmt.Errorf("keeping what Today shows of %q: %w", r.JobID, err)
 	}
