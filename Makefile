@@ -4,7 +4,7 @@
 
 SHELL := /bin/bash
 .DEFAULT_GOAL := help
-.PHONY: help demo test long fuzz build bench company lint shots setup api licences clean
+.PHONY: help demo test long fuzz mixed build bench company lint shots setup api licences clean
 
 GO_FILES   := $(shell find core library store server demo cmd wasm -name '*.go' -o -name '*.yaml' -o -name '*.sql' 2>/dev/null)
 CORE_FILES := $(shell find core wasm -name '*.go' ! -name '*_test.go' 2>/dev/null) go.mod go.sum
@@ -73,6 +73,19 @@ api: ## make the API document, the web client types and the map schema again
 
 licences: web/node_modules/.package-lock.json ## the licences of what ships, again
 	@go run ./web/licences web/public/licences.txt
+
+OLD ?= HEAD~1
+MIXED ?= TestAWholeJobFromSignInToEven|TestFromTheCallToEven|TestTodayMineFirst|TestTwoOnOneStep
+mixed: build ## pages of the version OLD (a commit) with this server, and the other way: whole jobs in a browser
+	@rm -rf .data/old && git worktree prune && git worktree add -q --detach .data/old $(OLD)
+	@mkdir -p .data/old/.data && touch .data/old/.data/setup
+	@if cmp -s web/package-lock.json .data/old/web/package-lock.json; then cp -a web/node_modules .data/old/web/ && touch .data/old/web/node_modules/.package-lock.json; fi
+	@$(MAKE) -s -C .data/old build
+	@echo "== pages of $(OLD), this server"
+	@EVENSTEPS_OTHER_PAGES="$(CURDIR)/.data/old/bin/evensteps" go test ./e2e -count=1 -run "$(MIXED)"
+	@echo "== this version's pages, the server of $(OLD)"
+	@EVENSTEPS_OTHER_SERVER="$(CURDIR)/.data/old/bin/evensteps" go test ./e2e -count=1 -run "$(MIXED)"
+	@git worktree remove --force .data/old
 
 bench: build ## the benchmarks; docs/performance.md keeps their figures
 	@go test ./bench -run XXX -bench . -benchtime 2s | grep -E "Benchmark|^(goos|cpu)"

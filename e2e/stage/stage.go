@@ -32,6 +32,7 @@ type House struct {
 	program string
 	cluster *cluster.Cluster
 	demo    string // the database that is copied
+	pages   string // where pages of another version come from, if they do
 	browser *rod.Browser
 	ended
 }
@@ -83,6 +84,9 @@ func Open(ctx context.Context) (h *House, err error) {
 	if err := errors.Join(err, kept.Close()); err != nil {
 		return h, err
 	}
+	if err := h.mix(ctx); err != nil {
+		return h, err
+	}
 	return h, h.browse()
 }
 
@@ -103,6 +107,14 @@ func (h *House) Stage(ctx context.Context) (s *Stage, err error) {
 		return s, err
 	}
 	s.later(func() { _ = s.End(syscall.SIGTERM) })
+	if h.pages != "" {
+		front, err := join(s.URL, h.pages)
+		if err != nil {
+			return s, err
+		}
+		s.later(front.Close)
+		s.URL = front.URL
+	}
 	return s, s.Start(ctx)
 }
 
