@@ -330,6 +330,42 @@ func TestFromTheCallToEven(t *testing.T) {
 	})
 }
 
+// A call with a gas smell: the caller is told what to do before anything is kept;
+// the machine is out of use until somebody with the ticket has looked at it.
+func TestACallWithAGasSmell(t *testing.T) {
+	s := open(t)
+	s.play("/", func(h stage.Hands) {
+		h.As("pell")
+		h.Page.MustElementR("nav a", "Take a call").MustClick()
+		h.On("Take a call")
+		h.Page.MustElement("textarea").MustInput("the dryer runs, but we smel gas down there")
+		h.Says("Touch no switch")
+		axe(t, h, "an emergency")
+		h.Page.MustElement("input").MustInput("canteen dryer 1")
+		h.Touch("Boat-yard canteen, dryer 1")
+		h.Says("Still open: that the caller was told")
+		h.Touch("I have told them this")
+		h.Touch("Make the job, out of use")
+		h.Says("Out of use: gas smell")
+		axe(t, h, "a job out of use")
+	})
+	s.play("/", func(h stage.Hands) {
+		h.As("ilse")
+		h.Says("Out of use: Gas smell")
+		h.Touch("Open: Boat-yard canteen, dryer 1")
+		h.Says("Out of use: gas smell")
+		h.Page.MustElementR("a", "Record what was found").MustClick()
+		h.Touch("Inspected")
+		h.Page.MustElement("[role=dialog] textarea").MustInput("Union at the cock made up again, no bubbles for two minutes.")
+		h.Touch("Record it")
+		h.Page.MustWait(`() => !document.body.innerText.includes("Out of use. Told")`)
+		h.Page.MustNavigate(s.URL + "/")
+		h.Touch("Open: Boat-yard canteen, dryer 1")
+		h.On("A minute's run where it stands")
+		assert.NotContains(t, h.Text(), "Out of use:")
+	})
+}
+
 // A test along a circuit instead of the one that is advised; its result moves
 // the suspects, and can be withdrawn.
 func TestFindingAlongACircuit(t *testing.T) {

@@ -29,7 +29,7 @@ func TestACallForAMachineWithoutAMap(t *testing.T) {
 	_, heard = post[server.CallHeard](t, d, "/api/calls/heard", server.CallSaid{Model: "ZZ-9", Kind: "cooktop"})
 	assert.Equal(t, "plain-cooktop", heard.Map, "a kind that has no map at all")
 
-	status, made := post[struct{ Job string }](t, d, "/api/calls", server.Call{Call: "0193-no-map", Site: "school", Name: "old oven", Model: "ZZ-9", Map: "plain-oven", Words: "stays dark"})
+	status, made := post[struct{ Job string }](t, d, "/api/calls", server.Call{Call: "0193-no-map", Site: "school", Name: "old oven", Model: "ZZ-9", Map: "plain-oven", Words: "stays dark", Uncovered: true})
 	require.Equal(t, http.StatusOK, status)
 	view := ladder.View{}
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/"+made.Job+"/view", &view))

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -8,6 +9,7 @@ import (
 	"maps"
 	"net/http"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -55,7 +57,9 @@ type CallHeard struct {
 	How        string          `json:"how" doc:"Why it is this map"`
 	Nearest    bool            `json:"nearest" doc:"No map covers the model; this one is only the nearest of its kind"`
 	Plain      string          `json:"plain" doc:"The map of its kind's energies alone, to work without a map; empty where that is not offered"`
+	Emergency  *call.Emergency `json:"emergency" doc:"What cannot wait for anybody's visit: the caller is told first"`
 	Complaints []CallComplaint `json:"complaints" doc:"The best match first"`
+	Unknown    bool            `json:"unknown" doc:"The words mean no complaint that the map has"`
 	Complaint  string          `json:"complaint"`
 	Asks       []CallAsk       `json:"asks" doc:"What matters and is not known yet"`
 	Before     []string        `json:"before" doc:"What was done on this machine"`
@@ -91,6 +95,8 @@ type Call struct {
 	Complaint string            `json:"complaint,omitempty" maxLength:"80"`
 	Words     string            `json:"words,omitempty" maxLength:"2000"`
 	Answers   map[string]string `json:"answers,omitempty"`
+	Told      string            `json:"told,omitempty" maxLength:"40" doc:"The kind of emergency of which the caller was told what to do"`
+	Uncovered bool              `json:"uncovered,omitempty" doc:"The map does not cover the model, and it is taken on purpose"`
 	Plate     string            `json:"plate,omitempty" pattern:"^[0-9a-f]{64}$" doc:"The photo of the rating plate, by its SHA-256"`
 }
 
@@ -194,6 +200,7 @@ func (s *Server) heard(ctx context.Context, said CallSaid) (CallHeard, error) {
 	}
 	found, ok := call.MapFor(maps, said.Model, said.Kind)
 	if !ok {
+		out.Emergency = call.Urgent(said.Words, said.Kind)
 		out.How = "No map covers this model. Say what kind of machine it is."
 		return out, nil
 	}
@@ -217,11 +224,16 @@ func (s *Server) heard(ctx context.Context, said CallSaid) (CallHeard, error) {
 	answers := sound(m, said.Answers)
 	with := m.With(answers)
 	out.Complaint = said.Complaint
-	for k, c := range call.Complaints(with, said.Words) {
-		meant := c.Score > 0 && (k == 0 || len(c.By) > 0)
-		out.Complaints = append(out.Complaints, CallComplaint{c.Complaint.ID, c.Complaint.Name, c.By, meant})
-		if k == 0 && meant && out.Complaint == "" {
-			out.Complaint = c.Complaint.ID
+	heard := call.Hear(with, said.Words)
+	out.Emergency, out.Unknown = heard.Emergency, heard.Unknown
+	for _, c := range heard.Complaints {
+		out.Complaints = append(out.Complaints, CallComplaint{c.Complaint, c.Name, c.Said, true})
+		out.Complaint = cmp.Or(out.Complaint, c.Complaint)
+	}
+	for i := range with.Complaints {
+		c := &with.Complaints[i]
+		if !slices.ContainsFunc(out.Complaints, func(k CallComplaint) bool { return k.ID == c.ID }) {
+			out.Complaints = append(out.Complaints, CallComplaint{c.ID, c.Name, []string{}, false})
 		}
 	}
 	for _, o := range call.Matters(m, out.Complaint, answers) {
@@ -269,6 +281,13 @@ func (s *Server) takeCall(ctx context.Context, c Call) (string, error) {
 	if c.Complaint != "" && m.With(answers).Complaint(c.Complaint) == nil {
 		return "", huma.Error422UnprocessableEntity("This machine has no such complaint. Choose one, or none.")
 	}
+	emergency := call.Urgent(c.Words, m.Kind)
+	if emergency != nil && c.Told != emergency.Kind {
+		return "", huma.Error422UnprocessableEntity(emergency.Name + ". Tell the caller first what to do: " + strings.Join(emergency.Say, " "))
+	}
+	if err := s.covered(ctx, c, m); err != nil {
+		return "", err
+	}
 	if c.Appliance == "" {
 		if c.Name == "" {
 			return "", huma.Error422UnprocessableEntity("Say what the new machine is called there, such as “dryer 2”.")
@@ -276,19 +295,34 @@ func (s *Server) takeCall(ctx context.Context, c Call) (string, error) {
 		if c.Appliance, err = s.newMachine(ctx, c); err != nil {
 			return "", err
 		}
-	} else if _, err := s.store.Appliance(ctx, c.Appliance); err != nil {
-		return "", s.problem(ctx, err)
 	}
 	j, err := s.store.NewJob(ctx, store.Job{ApplianceID: c.Appliance, Complaint: c.Complaint, Words: c.Words, MapID: m.ID, MapRevision: m.Revision, Call: &c.Call, CreatedAt: time.Now()})
 	if err != nil {
 		return "", s.problem(ctx, err)
 	}
-	if err := s.answered(ctx, j, answers, c.Plate); errors.Is(err, store.ErrOtherBody) {
+	if err := s.answered(ctx, j, answers, c.Plate, emergency); errors.Is(err, store.ErrOtherBody) {
 		return "", huma.Error409Conflict("This call was taken before, with other answers. It is the job " + j.ID + ": open it and answer there.")
 	} else if err != nil {
 		return "", s.problem(ctx, err)
 	}
 	return j.ID, nil
+}
+
+// covered refuses a map that does not cover the machine, unless that is said on
+// purpose: the one chosen before the machine was changed is another's.
+func (s *Server) covered(ctx context.Context, c Call, m *machine.Map) error {
+	model := c.Model
+	if c.Appliance != "" {
+		a, err := s.store.Appliance(ctx, c.Appliance)
+		if err != nil {
+			return s.problem(ctx, err)
+		}
+		model = a.Model
+	}
+	if c.Uncovered || call.Covers(m, model) {
+		return nil
+	}
+	return huma.Error422UnprocessableEntity(fmt.Sprintf("The map %s does not cover the model %q. Look at the machine again, or take this map on purpose.", m.Title, model))
 }
 
 // newMachine keeps a machine that is new here. Its id is made of the call, so
@@ -311,7 +345,7 @@ func (s *Server) newMachine(ctx context.Context, c Call) (string, error) {
 // answered records what was answered on the telephone, and the photo of the
 // rating plate, by who took the call. The ids are made of the job, so that a call
 // sent twice says it once.
-func (s *Server) answered(ctx context.Context, j store.Job, answers map[string]string, plate string) error {
+func (s *Server) answered(ctx context.Context, j store.Job, answers map[string]string, plate string, emergency *call.Emergency) error {
 	now := time.Now()
 	n := 0
 	add := func(what, kind string, said any) error {
@@ -326,6 +360,11 @@ func (s *Server) answered(ctx context.Context, j store.Job, answers map[string]s
 		}
 		_, err = s.store.Append(ctx, e, record.Sent{Run: "call", Wall: now, Received: now})
 		return err
+	}
+	if emergency != nil {
+		if err := add("told", "told", record.Told{Emergency: emergency.Kind, Name: emergency.Name, Say: emergency.Say}); err != nil {
+			return err
+		}
 	}
 	for _, o := range slices.Sorted(maps.Keys(answers)) {
 		if err := add(o, "option.answered", record.OptionAnswered{Option: o, Value: answers[o]}); err != nil {

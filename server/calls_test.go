@@ -112,6 +112,66 @@ func TestTakingACall(t *testing.T) {
 	assert.Equal(t, http.StatusUnauthorized, status)
 }
 
+// An emergency on the telephone is heard before it is known what machine it is; no
+// job is made of it until the caller was told what to do, and the machine is out
+// of use until somebody with the ticket has looked at it.
+func TestAnEmergencyOnTheTelephone(t *testing.T) {
+	s := begin(t, server.Options{})
+	d := s.as(t, "pell")
+	const said = "It runs, but there is a smell of gas in the laundry"
+	_, heard := post[server.CallHeard](t, d, "/api/calls/heard", server.CallSaid{Words: said})
+	require.NotNil(t, heard.Emergency)
+	assert.Equal(t, "gas", heard.Emergency.Kind)
+	_, heard = post[server.CallHeard](t, d, "/api/calls/heard", server.CallSaid{Appliance: "boat-yard-dryer-1", Words: said})
+	require.NotNil(t, heard.Emergency)
+	call := server.Call{Call: "0193-gas-call", Appliance: "boat-yard-dryer-1", Map: heard.Map, Complaint: heard.Complaint, Words: said}
+	for _, told := range []string{"", "glass"} {
+		call.Told = told
+		status, text, _ := d.call(http.MethodPost, "/api/calls", call)
+		assert.Equal(t, http.StatusUnprocessableEntity, status)
+		assert.Contains(t, string(text), "Touch no switch")
+	}
+	call.Told = "gas"
+	_, made := post[struct{ Job string }](t, d, "/api/calls", call)
+	_, again := post[struct{ Job string }](t, d, "/api/calls", call)
+	require.NotEmpty(t, made.Job)
+	assert.Equal(t, made, again)
+	v := func() (v ladder.View) {
+		require.Equal(t, http.StatusOK, d.get("/api/jobs/"+made.Job+"/view", &v))
+		return v
+	}
+	require.Len(t, v().OutOfUse, 1)
+	assert.Equal(t, "Pell Ostmarker", v().OutOfUse[0].By)
+	assert.NotEmpty(t, v().OutOfUse[0].Told)
+	assert.Equal(t, "Out of use: Gas smell", rowOf(t, d, made.Job).Warn)
+	snag := v().OutOfUse[0].Snag
+	inspect := func(who string) {
+		one := s.as(t, who)
+		e := one.event("inspected", record.Inspected{Snag: snag, Finding: "the union at the cock leaked; made up and tested"})
+		e.Job, e.By, e.Device = made.Job, who, "tab-"+who
+		_, a, _ := one.send(made.Job, e)
+		require.Equal(t, "kept", a.Answers[0].Outcome, a.Answers[0].Problem)
+	}
+	inspect("jonna")
+	assert.Len(t, v().OutOfUse, 1, "Jonna has no gas ticket")
+	inspect("ilse")
+	assert.Empty(t, v().OutOfUse)
+	assert.Empty(t, rowOf(t, d, made.Job).Warn)
+}
+
+// A map that does not cover the machine is not taken by mistake: another one was
+// chosen meanwhile.
+func TestAMapOfAnotherMachineIsNotTakenByMistake(t *testing.T) {
+	d := begin(t, server.Options{}).as(t, "pell")
+	call := server.Call{Call: "0193-other-map", Appliance: "boat-yard-dryer-1", Map: "lanvik-bo2"}
+	status, text, _ := d.call(http.MethodPost, "/api/calls", call)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, string(text), "does not cover")
+	call.Uncovered = true
+	status, _, _ = d.call(http.MethodPost, "/api/calls", call)
+	assert.Equal(t, http.StatusOK, status)
+}
+
 // The office takes calls; what happens at a machine is recorded by who is there.
 func TestTheOfficeRecordsNothingAtAMachine(t *testing.T) {
 	s := begin(t, server.Options{})

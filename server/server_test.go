@@ -179,7 +179,7 @@ func (d *device) send(job string, events ...any) (int, answers, string) {
 
 func TestNothingIsShownWithoutSigningIn(t *testing.T) {
 	d := begin(t, server.Options{}).device(t)
-	for _, path := range []string{"/api/jobs", "/api/me", "/api/jobs/j-101", "/api/jobs/j-101/view", "/api/jobs/j-101/events", "/api/maps/tidemoor-tv6/4"} {
+	for _, path := range []string{"/api/jobs", "/api/me", "/api/jobs/j-101", "/api/jobs/j-101/view", "/api/jobs/j-101/events", "/api/maps/tidemoor-tv6/5"} {
 		status, body, h := d.call(http.MethodGet, path, nil)
 		assert.Equal(t, http.StatusUnauthorized, status, path)
 		assert.Equal(t, "application/problem+json", h.Get("Content-Type"))
@@ -322,7 +322,7 @@ func TestAJobIsWorkedOverTheAPI(t *testing.T) {
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101", &doc))
 	assert.Equal(t, "tidemoor-tv6", doc.Map)
 	assert.Equal(t, "Jonna Hallvik", doc.Job.People["jonna"].Name)
-	status, body, h := d.call(http.MethodGet, "/api/maps/tidemoor-tv6/4", nil)
+	status, body, h := d.call(http.MethodGet, "/api/maps/tidemoor-tv6/5", nil)
 	assert.Equal(t, http.StatusOK, status)
 	assert.Contains(t, h.Get("Cache-Control"), "immutable")
 	assert.NotContains(t, string(body), "$schema")
@@ -502,7 +502,7 @@ func TestEveryRouteHasARule(t *testing.T) {
 	assert.Equal(t, []map[string][]string{{"session": {}}}, doc.Security)
 	assert.Equal(t, "cookie", doc.Components.SecuritySchemes["session"].In)
 	roles := map[string]*device{"nobody": s.device(t), "technician": s.as(t, "jonna"), "lead": s.as(t, "mira"), "office": s.as(t, "pell")}
-	at := strings.NewReplacer("{job}", "j-101", "{id}", "tidemoor-tv6", "{map}", "tidemoor-tv6", "{revision}", "4", "{person}", "tuure", "{sha256}", strings.Repeat("0", 64), "{meter}", "4")
+	at := strings.NewReplacer("{job}", "j-101", "{id}", "tidemoor-tv6", "{map}", "tidemoor-tv6", "{revision}", "5", "{person}", "tuure", "{sha256}", strings.Repeat("0", 64), "{meter}", "4")
 	walked := 0
 	for path, ways := range doc.Paths {
 		for method, op := range ways {
@@ -570,7 +570,7 @@ func TestTheViewIsTheCores(t *testing.T) {
 	d := s.jonna(t)
 	var over ladder.View
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-102/view", &over))
-	m, err := s.store.Map(t.Context(), "tidemoor-tv6", 4)
+	m, err := s.store.Map(t.Context(), "tidemoor-tv6", 5)
 	require.NoError(t, err)
 	var doc server.JobDocument
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-102", &doc))

@@ -36,7 +36,8 @@ type RowMade struct {
 	Stage    ladder.Stage `json:"stage" enum:"new,open,closed,waiting,signed"`
 	Even     bool         `json:"even"`
 	Goal     string       `json:"goal"`
-	Warn     string       `json:"warn" doc:"The energy that can hurt most now"`
+	Warn     string       `json:"warn" doc:"What can hurt most now"`
+	Urgent   bool         `json:"urgent" doc:"An emergency was told of, and nobody has looked at it yet"`
 	Bring    []string     `json:"bring"`
 	P50      float64      `json:"p50" doc:"Minutes still to go, the median"`
 	P80      float64      `json:"p80" doc:"And the 80th percentile"`
@@ -205,18 +206,20 @@ func (s *Server) shownRow(ctx context.Context, j store.Job) (store.TodayRow, err
 	return s.putRow(ctx, j, unshown(j), store.TodayRow{Stage: ladder.LeftOpen}) // of no version: it is tried again when it is read
 }
 
-// putRow keeps a row with what it is put in order by: by place; there machines
-// that are open first, the longest at the top, then those to go to, then what
-// waits.
+// ranks put the jobs of a place in order: machines that are open, those to go to,
+// and what waits.
+var ranks = map[ladder.Stage]int{ladder.LeftOpen: 0, ladder.NotBegun: 1, ladder.Closed: 1, ladder.SignedOff: 1, ladder.Waiting: 2}
+
+// putRow keeps a row with what it is put in order by: what is urgent first, then
+// by place; there by rank, the machine that is open for the longest first.
 func (s *Server) putRow(ctx context.Context, j store.Job, made RowMade, row store.TodayRow) (store.TodayRow, error) {
 	body, err := json.Marshal(made)
 	if err != nil {
 		return row, fmt.Errorf("keeping what Today shows of %q: %w", j.ID, err)
 	}
-	rank := map[ladder.Stage]int{ladder.LeftOpen: 0, ladder.Waiting: 2}
-	row.JobID, row.Num, row.Body, row.Place, row.Rank = j.ID, j.LastNum, body, made.Ferry+" "+made.Place, 1
-	if n, is := rank[row.Stage]; is {
-		row.Rank = n
+	row.JobID, row.Num, row.Body, row.Place, row.Rank = j.ID, j.LastNum, body, made.Ferry+" "+made.Place, ranks[row.Stage]
+	if made.Urgent { // before all places
+		row.Place, row.Rank = "", -1
 	}
 	return row, s.store.PutTodayRow(ctx, row)
 }
@@ -297,6 +300,9 @@ func rowOf(v *ladder.View, ferry string) RowMade {
 		if v.Visit.Stage == ladder.LeftOpen && e.Warn && e.Energy == v.Worst {
 			r.Warn = e.Name + " " + e.Say
 		}
+	}
+	for _, o := range v.OutOfUse {
+		r.Urgent, r.Warn = true, "Out of use: "+o.Name
 	}
 	for _, g := range v.Rungs {
 		r.Marks = append(r.Marks, JobMarks{g.Out, g.Back})

@@ -58,7 +58,7 @@ type Place struct {
 // machines they left open at the top; then the company's, by place. Both come in
 // the order of an index, from where the page begins.
 func (s *Store) Now(ctx context.Context, person string, after Place, most int) (Today, error) {
-	first := Place{Rank: -1, Time: new(time.Time)}
+	first := Place{Rank: -99, Time: new(time.Time)}
 	mine, others := after, after
 	switch {
 	case after.Job == "":

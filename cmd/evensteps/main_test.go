@@ -294,3 +294,16 @@ func TestProve(t *testing.T) {
 	assert.Equal(t, 0, code)
 	assert.Contains(t, out, "[died|burns]")
 }
+
+func TestHeard(t *testing.T) {
+	code, out, _ := call(t, "heard", dryer, "--words", "It squeals when it turns. And there is a smell of GAS!")
+	assert.Equal(t, 0, code)
+	assert.True(t, strings.HasPrefix(out, "EMERGENCY: Gas smell"), out)
+	assert.Contains(t, out, "Touch no switch")
+	assert.Contains(t, out, "squeals  Squeals when it turns")
+	code, out, _ = call(t, "heard", dryer, "--words", "it sings at night, like a bird", "--json")
+	assert.Equal(t, 0, code)
+	assert.JSONEq(t, `{"emergency": null, "complaints": [], "unknown": true}`, out)
+	code, _, _ = call(t, "heard", dryer)
+	assert.Equal(t, 2, code)
+}

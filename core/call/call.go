@@ -10,6 +10,8 @@ import (
 	"strings"
 	"unicode"
 
+	"github.com/agnivade/levenshtein"
+
 	"evensteps/core/machine"
 	"evensteps/core/plan"
 )
@@ -111,7 +113,7 @@ type Match struct {
 // half. Those that no word means come last, in the map's order.
 func Complaints(m *machine.Map, said string) []Match {
 	heard := map[string]bool{}
-	for _, w := range words(said) {
+	for _, w := range words(said, vocabulary(m)...) {
 		heard[w] = true
 	}
 	out := make([]Match, 0, len(m.Complaints))
@@ -125,14 +127,69 @@ func Complaints(m *machine.Map, said string) []Match {
 				match.By = append(match.By, phrase)
 			}
 		}
+		name := 0
 		for _, w := range words(c.Name) {
 			if heard[w] {
-				match.Score += 0.5
+				name++
 			}
+		}
+		if name > 1 || len(match.By) > 0 { // one word of a name means nothing by itself
+			match.Score += 0.5 * float64(name)
 		}
 		out = append(out, match)
 	}
 	slices.SortStableFunc(out, func(a, b Match) int { return cmp.Compare(b.Score, a.Score) })
+	return out
+}
+
+// Heard is what a caller's words mean on a machine.
+type Heard struct {
+	Emergency  *Emergency `json:"emergency"`
+	Complaints []Meant    `json:"complaints"` // all that were said, the best first
+	Unknown    bool       `json:"unknown"`    // the words mean none that the map has
+}
+
+// Meant is one complaint that was said, with the words that say so.
+type Meant struct {
+	Complaint string   `json:"complaint"`
+	Name      string   `json:"name"`
+	Said      []string `json:"said"`
+}
+
+// Hear makes of a caller's words what they mean: an emergency before all else,
+// then the complaints of the map, as it is with its options applied.
+func Hear(m *machine.Map, said string) Heard {
+	h := Heard{Emergency: Urgent(said, m.Kind), Complaints: []Meant{}}
+	for k, c := range Complaints(m, said) {
+		if c.Score > 0 && (k == 0 || len(c.By) > 0) {
+			h.Complaints = append(h.Complaints, Meant{c.Complaint.ID, c.Complaint.Name, c.By})
+		}
+	}
+	h.Unknown = len(h.Complaints) == 0 && strings.TrimSpace(said) != ""
+	return h
+}
+
+// Covers tells whether a map's patterns cover a model number.
+func Covers(m *machine.Map, model string) bool {
+	found, ok := MapFor([]*machine.Map{m}, model, "")
+	return ok && found.Pattern != ""
+}
+
+// vocabulary are the stems that a map's complaints are told by, and their synonyms.
+func vocabulary(m *machine.Map) (out []string) {
+	for i := range m.Complaints {
+		c := &m.Complaints[i]
+		for _, w := range strings.Fields(strings.ToLower(c.Name + " " + strings.Join(c.Words, " "))) {
+			if w = stem(strings.Trim(w, ",.")); !slices.Contains(out, w) {
+				out = append(out, w)
+			}
+		}
+	}
+	for w := range synonyms {
+		if !slices.Contains(out, w) {
+			out = append(out, w)
+		}
+	}
 	return out
 }
 
@@ -164,23 +221,56 @@ var filler = func() map[string]bool {
 
 var negations = map[string]bool{
 	"no": true, "not": true, "never": true, "without": true, "dont": true, "doesnt": true, "didnt": true, "wont": true, "cant": true, "isnt": true, "wasnt": true,
+	"cannot": true, "couldnt": true, "wouldnt": true, "arent": true, "hasnt": true, "havent": true, "nor": true,
+}
+
+// tokens are the words of a text in small letters, without apostrophes; "." and
+// "?" stand where a sentence or a part of one ends.
+func tokens(text string) (out []string) {
+	var w strings.Builder
+	end := func() {
+		if w.Len() > 0 {
+			out = append(out, w.String())
+			w.Reset()
+		}
+	}
+	for _, r := range strings.ToLower(text) {
+		switch {
+		case unicode.IsLetter(r) || unicode.IsDigit(r):
+			w.WriteRune(r)
+		case r == '\'' || r == '’':
+		case r == '?':
+			end()
+			out = append(out, "?")
+		case strings.ContainsRune(".;:!,()\n", r):
+			end()
+			out = append(out, ".")
+		default:
+			end()
+		}
+	}
+	end()
+	return out
 }
 
 // words are the words of a text as they are compared: small letters, without
-// endings, each synonym as the first of its group. "no" and "not" bind to the
-// word behind them, since "not warm" is not "warm".
-func words(text string) (out []string) {
+// endings, each synonym as the first of its group, a slip of the pen as the known
+// word that it is nearest to. "no" and "not" bind to the word behind them, since
+// "not warm" is not "warm".
+func words(text string, known ...string) (out []string) {
 	not := false
-	for _, w := range strings.FieldsFunc(strings.ToLower(strings.ReplaceAll(text, "’", "'")), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '\'' }) {
-		w = strings.ReplaceAll(w, "'", "")
+	for _, w := range tokens(text) {
 		switch {
+		case w == "." || w == "?":
+			not = false
+			continue
 		case negations[w]:
 			not = true
 			continue
 		case filler[w]:
 			continue
 		}
-		w = stem(w)
+		w = slip(stem(w), known)
 		if first, known := synonyms[w]; known {
 			w = first
 		}
@@ -193,6 +283,39 @@ func words(text string) (out []string) {
 		out = append(out, w)
 	}
 	return out
+}
+
+// slip is the known word that a misspelt one was meant for: the same first letter,
+// and one letter too many or too few, or two that changed places; in long words
+// another letter, or two slips. One other letter in a short word makes another
+// word mostly (small, smell). A known word stays, and one that two are equally
+// near to.
+func slip(w string, known []string) string {
+	if len(w) < 4 || slices.Contains(known, w) {
+		return w
+	}
+	least, nearest := 3, w
+	for _, k := range known {
+		if len(k) < 4 || k[0] != w[0] {
+			continue
+		}
+		d := levenshtein.ComputeDistance(w, k)
+		near := d == 1 && (len(k) != len(w) || len(w) >= 7) || d == 2 && (len(w) >= 8 || sameLetters(w, k))
+		switch {
+		case near && d < least:
+			least, nearest = d, k
+		case near && d == least:
+			nearest = w
+		}
+	}
+	return nearest
+}
+
+func sameLetters(a, b string) bool {
+	x, y := []rune(a), []rune(b)
+	slices.Sort(x)
+	slices.Sort(y)
+	return slices.Equal(x, y)
 }
 
 // stem takes the common endings off an English word.

@@ -42,6 +42,33 @@ func TestWhoSettlesAMissingTicket(t *testing.T) {
 	assert.NotContains(t, irregular(p.View()), "ticket-missing")
 }
 
+// A machine of which an emergency was told is out of use until another person has
+// looked: with the gas ticket where it was gas, and by no reason.
+func TestOutOfUse(t *testing.T) {
+	people := map[string]ladder.Person{"pell": {Name: "Pell", Role: "office"}, "tuure": {Name: "Tuure"}, "ilse": {Name: "Ilse", Tickets: []string{"gas"}}}
+	for kind, settles := range map[string]string{"gas": "ilse", "shock": "tuure"} {
+		p := beginFor(t, "replace:rollers", nil, people)
+		as := func(by, kind string, body any) {
+			p.By, p.Device = by, "tab-"+by
+			require.NoError(t, p.Record(kind, body))
+		}
+		as("pell", "told", record.Told{Emergency: kind, Name: "What they told", Say: []string{"Leave it."}})
+		s := snag(t, p.View(), "out-of-use")
+		assert.Equal(t, ladder.StopGrade, s.Grade)
+		assert.Equal(t, []ladder.OutOfUse{{Snag: s.ID, Name: "What they told", Do: s.Do, Told: []string{"Leave it."}, By: "Pell"}}, p.View().OutOfUse)
+		assert.Contains(t, p.View().HandOver.Hurts[0].Say, "Nobody uses it")
+		as("tuure", "snag.explained", record.SnagExplained{Snag: s.ID, Reason: "they were mistaken"})
+		as("pell", "inspected", record.Inspected{Snag: s.ID, Finding: "from here it is well"})
+		assert.Contains(t, irregular(p.View()), "out-of-use", "by no reason, nor by who told of it")
+		as("tuure", "inspected", record.Inspected{Snag: s.ID, Finding: "nothing"})
+		assert.Equal(t, settles == "ilse", slices.Contains(irregular(p.View()), "out-of-use"), kind)
+		as("ilse", "inspected", record.Inspected{Snag: s.ID, Finding: "tight"})
+		assert.NotContains(t, irregular(p.View()), "out-of-use")
+		assert.Empty(t, p.View().OutOfUse)
+		assert.Contains(t, strings.Join(p.View().Sheet.Wrong, " "), "what they told")
+	}
+}
+
 // Tickets, meters and rates are those of the fact's own time.
 func TestWhatIsKnownAtATime(t *testing.T) {
 	ended := nine.Add(-24 * time.Hour)

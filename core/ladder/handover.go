@@ -42,6 +42,9 @@ func (v *viewing) handOver() {
 		Title: w.Title, Machine: w.Machine, State: w.Headline + ". " + w.Standing + ".", Hurts: []Row{}, Off: []Row{}, Trays: []Row{}, Leads: []Row{}, Inside: w.Inside,
 		Next: []string{}, Open: []string{}, Bring: w.Visit.Bring, Notes: []Remark{}, Tag: []string{}, Since: []Remark{},
 	}
+	for _, o := range w.OutOfUse {
+		h.Hurts = append(h.Hurts, Row{What: "Out of use", Say: lower(o.Name) + ", told by telephone. Nobody uses it."})
+	}
 	for _, e := range w.Energies {
 		say := e.Say
 		if e.Reading != "" {

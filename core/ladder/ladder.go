@@ -89,6 +89,7 @@ type View struct {
 	Plugs       []Plug     `json:"plugs"`
 	Between     []Row      `json:"between"`
 	Snags       []Snag     `json:"snags"`
+	OutOfUse    []OutOfUse `json:"out_of_use"` // emergencies that nobody has looked at yet
 	Differences []Differs  `json:"differences"`
 	Rungs       []Rung     `json:"rungs"`
 	Here        []string   `json:"here"`
@@ -102,6 +103,16 @@ type View struct {
 	HandOver    HandOver   `json:"hand_over"`
 	TakenBack   []Remark   `json:"taken_back"` // others' records that somebody took back
 	Plan        *PlanOut   `json:"plan"`
+}
+
+// OutOfUse is an emergency that a caller told of: the machine is out of use until
+// somebody has looked at that first.
+type OutOfUse struct {
+	Snag string   `json:"snag"`
+	Name string   `json:"name"`
+	Do   string   `json:"do"`
+	Told []string `json:"told"` // what the caller was told, a line at a time
+	By   string   `json:"by"`   // who told them
 }
 
 // Stamp is who and when.

@@ -50,7 +50,7 @@ type Reason struct {
 
 // snags collects all that stands between the job and even.
 func (v *viewing) snags() {
-	v.view.Snags = []Snag{}
+	v.view.Snags, v.view.OutOfUse = []Snag{}, []OutOfUse{}
 	explained := v.explained()
 	add := func(s Snag) {
 		s.Regular = s.Regular && v.SignedBy == nil // nothing is still to come once it is signed off
@@ -66,6 +66,9 @@ func (v *viewing) snags() {
 	}
 	for _, f := range v.Stops {
 		add(Snag{ID: "stopped::" + f.ID, Kind: "stopped", Grade: StopGrade, Say: "Stopped: " + f.Of.(*record.Stopped).Why, Do: "Lift the stop, and say by what."})
+	}
+	for _, f := range v.Told {
+		v.outOfUse(f, add)
 	}
 	for _, r := range v.Raised {
 		if !r.Done {
@@ -393,14 +396,36 @@ func (v *viewing) ticketSnags(add func(Snag)) {
 			Say: fmt.Sprintf("%s: done by %s, who has no %s ticket.", v.moveName(on), v.name(f.By), spaced(need)),
 			Do:  "Somebody who holds that ticket looks at what was done and records what they find.",
 		}
-		settled := slices.ContainsFunc(v.Facts, func(o record.Fact) bool {
-			b, is := o.Of.(*record.Inspected)
-			return is && b.Snag == s.ID && o.By != f.By && v.book.Job.heldBy(o.By, need, o.When())
-		})
-		if !settled {
+		if !v.inspected(s.ID, f, need) {
 			add(s)
 		}
 	}
+}
+
+// inspected tells whether another person than the one who raised a snag looked at
+// it, and held the ticket that it needs.
+func (v *viewing) inspected(snag string, raised *record.Fact, ticket string) bool {
+	return slices.ContainsFunc(v.Facts, func(o record.Fact) bool {
+		b, is := o.Of.(*record.Inspected)
+		return is && b.Snag == snag && o.By != raised.By && v.book.Job.heldBy(o.By, ticket, o.When())
+	})
+}
+
+// outOfUse is an emergency that was told of on the telephone: nobody uses the
+// machine until somebody has looked at that first, with the ticket where it is gas.
+func (v *viewing) outOfUse(f *record.Fact, add func(Snag)) {
+	b := f.Of.(*record.Told)
+	s := Snag{ID: "out-of-use:" + b.Emergency + ":" + f.ID, Kind: "out-of-use", Grade: StopGrade, On: v.book.Job.ID, Event: f.ID, Say: "Out of use. Told by telephone: " + lower(b.Name) + ".", Do: "Look at that first, and record what you find."}
+	ticket := ""
+	if b.Emergency == "gas" {
+		ticket = "gas"
+		s.Do = "Somebody with a gas ticket looks at that first, and records what they find."
+	}
+	if v.inspected(s.ID, f, ticket) {
+		return
+	}
+	v.view.OutOfUse = append(v.view.OutOfUse, OutOfUse{Snag: s.ID, Name: b.Name, Do: s.Do, Told: append([]string{}, b.Say...), By: v.fullName(f.By)})
+	add(s)
 }
 
 // insideSnags are what must not stay inside: temporaries and belongings.

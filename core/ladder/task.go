@@ -182,8 +182,8 @@ func haveOne(who []string) string {
 // Stops are the reasons for a stop, each with what to do first. Local emergency
 // numbers and the company's own rule come before them (common practice).
 var Stops = []struct{ Why, First string }{
-	{"gas smell", "No switch, no flame. Shut the gas outside, open up, everyone out, then call the gas supplier."},
-	{"smoke or scorching", "Off at the breaker, not at the machine. Everyone back. Call the fire service if it does not stop."},
+	{"gas smell", "No switch, no flame. Shut the gas outside, open up, everyone out. Phone the gas emergency line from outside."},
+	{"smoke or scorching", "Off at the breaker, not at the machine. Everyone back. Call the fire service now, unless it has stopped."},
 	{"shock felt", "Do not touch the machine. Off at the breaker. See to the person first."},
 	{"water at live parts", "Off at the breaker from a dry place. Then shut the water."},
 	{"something else", "Hands out, energy off where that can be done without reach into the machine."},
@@ -252,6 +252,9 @@ func (v *viewing) sheet() {
 	}
 	if c := v.Map.Complaint(job.Complaint); c != nil {
 		s.Wrong = append(s.Wrong, c.Name+".")
+	}
+	for _, f := range v.Told {
+		s.Wrong = append(s.Wrong, "Told by telephone: "+lower(f.Of.(*record.Told).Name)+". Out of use until it was looked at.")
 	}
 	for _, key := range sorted(v.Pieces) {
 		if fittedAs(v.Pieces[key]) != "fitted" {

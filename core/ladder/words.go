@@ -238,6 +238,8 @@ func (v *viewing) saidShort(f *record.Fact) string {
 		return "old part " + oldTo[b.To]
 	case *record.Used:
 		return "used: " + b.What
+	case *record.Told:
+		return "out of use, " + lower(b.Name)
 	case *record.LeftOver:
 		return count(b.Count, "fastener") + " left over"
 	case *record.BenchHas:

@@ -59,6 +59,7 @@ var kinds = map[string]func() body{
 	"note":            func() body { return &Note{} },
 	"inspected":       func() body { return &Inspected{} },
 	"snag.explained":  func() body { return &SnagExplained{} },
+	"told":            func() body { return &Told{} },
 	"stopped":         func() body { return &Stopped{} },
 	"stop.lifted":     func() body { return &StopLifted{} },
 	"left":            func() body { return &Left{} },
@@ -347,6 +348,13 @@ type (
 	SnagExplained struct {
 		Snag   string `json:"snag"`
 		Reason string `json:"reason"`
+	}
+	// Told is what a caller was told in an emergency. The machine is out of use from
+	// then on.
+	Told struct {
+		Emergency string   `json:"emergency"` // its kind: gas, fire, shock, water-live, runs-open, starts-itself, glass
+		Name      string   `json:"name"`
+		Say       []string `json:"say,omitempty"`
 	}
 	// Stopped holds the job.
 	Stopped struct {
@@ -681,6 +689,10 @@ func snagID(id string) error {
 		return errors.New("snag is missing")
 	}
 	return nil
+}
+
+func (b *Told) check() error {
+	return errors.Join(named("emergency", b.Emergency), said("name", b.Name), texts(b.Say...))
 }
 
 func (b *Stopped) check() error    { return said("why", b.Why) }

@@ -134,7 +134,7 @@ func TestEveryKindReadsItsOwnExample(t *testing.T) {
 		"wire.confirmed": `{"wire":"timer/C","on":"C","tug":true}`, "confirmed": `{"confirm":"front-off/confirm/2","value":"0.08 ohm"}`,
 		"energy.restored": `{"energy":"mains","how":"a neighbour switched the breaker on"}`, "check.result": `{"check":"leak-test","passed":true,"value":null,"without":null}`,
 		"final.result": `{"final":"run","passed":false,"value":"54 C"}`, "part.fitted": `{"part":"rollers","piece":"roller-l","number":"EX-1","evidence":"seen","carried":["orifice"]}`,
-		"note": `{"text":"x","on":"front-off"}`, "inspected": `{"snag":"s","finding":"f"}`, "snag.explained": `{"snag":"s","reason":"r"}`, "stopped": `{"why":"gas smell"}`,
+		"note": `{"text":"x","on":"front-off"}`, "inspected": `{"snag":"s","finding":"f"}`, "snag.explained": `{"snag":"s","reason":"r"}`, "stopped": `{"why":"gas smell"}`, "told": `{"emergency":"gas","name":"Gas smell","say":["Everybody out."]}`,
 		"stop.lifted": `{"by what":"aired"}`, "left": `{"tag":"7"}`, "took-over": `{"from":"ilse"}`, "paused": `{}`, "resumed": `{}`,
 		"rung.own":  `{"id":"own-1","title":"Hidden screw behind the filter","face":"front","needs":{"filter":"away"},"before":["front-off"],"lots":[{"drive":"hex","size":"1/4 in","count":1}],"wires":[],"minutes":{"out":1,"back":1}}`,
 		"left-over": `{"drive":"hex","size":"1/4 in","count":1,"where":"tray C"}`, "wire.said": `{"wire":"timer/C","colour":"red","stripe":"white","tag":3,"route":"behind the brace"}`, "lead.moved": `{"from":"old-timer/3","to":"new-timer/5","proof":"one for one"}`,

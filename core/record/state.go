@@ -60,6 +60,7 @@ type State struct {
 	Here     []string
 	Raised   []*Raised
 	Stops    []*Fact         // pressed and not lifted
+	Told     []*Fact         // emergencies that were told of on the telephone
 	Left     *Fact           // nobody is at the machine
 	SignedBy *Fact           // signed off, with nothing later
 	Last     *Fact           // the last fact that counts
@@ -442,6 +443,8 @@ func (g *folder) fold(f *Fact) {
 		g.fitted(b, f)
 	case *Inspected:
 		g.inspected(b.Snag, f)
+	case *Told:
+		g.Told = append(g.Told, f)
 	case *Stopped:
 		g.Stops = append(g.Stops, f)
 	case *StopLifted:

@@ -453,6 +453,10 @@ export interface components {
             plate?: string;
             serial?: string;
             site: string;
+            /** @description The kind of emergency of which the caller was told what to do */
+            told?: string;
+            /** @description The map does not cover the model, and it is taken on purpose */
+            uncovered?: boolean;
             words?: string;
         };
         CallAsk: {
@@ -477,6 +481,8 @@ export interface components {
             complaint: string;
             /** @description The best match first */
             complaints: components["schemas"]["CallComplaint"][];
+            /** @description What cannot wait for anybody's visit: the caller is told first */
+            emergency: components["schemas"]["Emergency"];
             /** @description Why it is this map */
             how: string;
             /** @description What proved to be wrong with others like it */
@@ -489,6 +495,8 @@ export interface components {
             plain: string;
             /** Format: int64 */
             revision: number;
+            /** @description The words mean no complaint that the map has */
+            unknown: boolean;
         };
         CallOutBody: {
             job: string;
@@ -585,6 +593,12 @@ export interface components {
         Earlier: {
             say: string;
             when: string;
+        };
+        Emergency: {
+            by: string[];
+            kind: string;
+            name: string;
+            say: string[];
         };
         Energy: {
             /** Format: date-time */
@@ -853,7 +867,9 @@ export interface components {
             /** @description Where this person has to stop for want of a ticket */
             stops: string;
             title: string;
-            /** @description The energy that can hurt most now */
+            /** @description An emergency was told of, and nobody has looked at it yet */
+            urgent: boolean;
+            /** @description What can hurt most now */
             warn: string;
             words: string;
         };
@@ -990,6 +1006,13 @@ export interface components {
             move: string;
             name: string;
             where: string;
+        };
+        OutOfUse: {
+            by: string;
+            do: string;
+            name: string;
+            snag: string;
+            told: string[];
         };
         Own: {
             to: string;
@@ -1378,6 +1401,7 @@ export interface components {
             loose: components["schemas"]["Loose"][];
             machine: string;
             off: components["schemas"]["Off"][];
+            out_of_use: components["schemas"]["OutOfUse"][];
             photo_on: string;
             place: string;
             plan: components["schemas"]["PlanOut"];

@@ -1,5 +1,5 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { v7 as uuid } from "uuid";
@@ -74,6 +74,28 @@ const Plate = styled.img`
   border: 1px solid ${(p) => p.theme.ruleStrong};
 `;
 
+/** What can hurt somebody now: red, and before all else. */
+const Danger = styled.div`
+  display: grid;
+  gap: 8px;
+  padding: 14px 16px;
+  background: ${(p) => p.theme.stopGround};
+  color: ${(p) => p.theme.stopText};
+  p {
+    color: inherit;
+  }
+  h2 {
+    font-size: 24px;
+  }
+  ol {
+    display: grid;
+    gap: 6px;
+    padding-left: 1.3em;
+    font-size: 18px;
+    line-height: 1.3;
+  }
+`;
+
 interface Where {
   site: string;
   appliance: string;
@@ -81,6 +103,20 @@ interface Where {
 }
 
 const few = 5;
+
+/** A pause in typing, in milliseconds, after which the core is asked what it means. */
+const pause = 400;
+
+/** A value once it has stayed the same for a pause. */
+function useSettled<T>(value: T): T {
+  const text = JSON.stringify(value);
+  const [settled, setSettled] = useState(text);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(text), pause);
+    return () => clearTimeout(timer);
+  }, [text]);
+  return JSON.parse(settled) as T;
+}
 
 /** The machines that a few letters mean: any of site, island, name, model and serial. */
 function meant(places: Place[], text: string): Where[] {
@@ -113,6 +149,7 @@ export function TakeCall() {
   const [plate, setPlate] = useState("");
   const [plain, setPlain] = useState(false);
   const [wrong, setWrong] = useState("");
+  const [told, setTold] = useState("");
   const [sending, setSending] = useState(false);
 
   const places = useQuery({
@@ -129,23 +166,30 @@ export function TakeCall() {
     complaint: complaint || undefined,
     answers,
   };
+  const settled = useSettled(said);
   const known = Boolean(where) || (fresh && Boolean(machine.model.trim() || machine.kind));
+  const of = (c: typeof said) => JSON.stringify([c.appliance, c.model, c.kind, c.plain]);
   const heard = useQuery({
-    queryKey: ["call", said],
-    queryFn: async () => got(await api.POST("/calls/heard", { body: said })),
-    enabled: known,
-    placeholderData: keepPreviousData,
+    queryKey: ["call", of(settled), settled],
+    queryFn: async () => got(await api.POST("/calls/heard", { body: settled })),
+    enabled: known || settled.words.trim() !== "",
+    // What was heard of another machine is never shown for this one.
+    placeholderData: (before, asked) => (asked?.queryKey[1] === of(settled) ? before : undefined),
     retry: false,
   });
-  const heardNow = known ? heard.data : undefined;
+  const current = JSON.stringify(settled) === JSON.stringify(said) && !heard.isPlaceholderData;
+  const heardNow = known && of(settled) === of(said) ? heard.data : undefined;
+  const emergency = heard.data?.emergency ?? undefined;
 
   const open = [
     ...(where || (fresh && machine.site && machine.name.trim()) ? [] : ["where the machine stands"]),
     ...(heardNow?.map ? [] : ["what machine it is"]),
     ...(words.trim() || heardNow?.complaint ? [] : ["what is wrong, in their words"]),
+    ...(emergency && told !== emergency.kind ? ["that the caller was told"] : []),
   ];
+  const waits = known && !current && !heard.isError;
   const make = async () => {
-    if (sending || open.length > 0 || !heardNow) return;
+    if (sending || waits || open.length > 0 || !heardNow) return;
     setSending(true);
     setWrong("");
     try {
@@ -162,6 +206,8 @@ export function TakeCall() {
             complaint: heardNow.complaint,
             words,
             answers,
+            told: emergency ? told : undefined,
+            uncovered: heardNow.nearest || plain || undefined,
             plate: plate || undefined,
           },
         }),
@@ -276,12 +322,38 @@ export function TakeCall() {
             />
           </Field>
           {wrong && <Complaint role="alert">{wrong}</Complaint>}
-          <Strong isDisabled={open.length > 0 || sending} onPress={() => void make()}>
-            {sending ? "Keeping it …" : open.length > 0 ? `Still open: ${open.join(", ")}` : "Make the job"}
+          <Strong isDisabled={open.length > 0 || sending || waits} onPress={() => void make()}>
+            {sending
+              ? "Keeping it …"
+              : open.length > 0
+                ? `Still open: ${open.join(", ")}`
+                : waits
+                  ? "Looking at what it means …"
+                  : emergency
+                    ? "Make the job, out of use"
+                    : "Make the job"}
           </Strong>
         </section>
         <section aria-label="What it means" aria-live="polite">
           {heard.isError && <Complaint role="alert">{wentWrong(heard.error)}</Complaint>}
+          {emergency && (
+            <Danger role="alert">
+              <h2>{emergency.name}</h2>
+              <p>Tell them now:</p>
+              <ol>
+                {emergency.say.map((line) => (
+                  <li key={line}>{line}</li>
+                ))}
+              </ol>
+              <Choice
+                aria-pressed={told === emergency.kind}
+                onPress={() => setTold(told === emergency.kind ? "" : emergency.kind)}
+              >
+                {told === emergency.kind ? "✓ They were told" : "I have told them this"}
+              </Choice>
+              <p>It becomes an urgent visit to make safe. The machine is out of use until then.</p>
+            </Danger>
+          )}
           {!known && <p>Say where the machine stands, and what is meant stands here.</p>}
           {heardNow && (
             <Heard
@@ -360,6 +432,12 @@ function Heard({ heard, answers, onAnswer, onChoose }: HeardProps) {
       {heard.map && (
         <>
           <h2>It means</h2>
+          {heard.unknown && (
+            <p>
+              None of this machine’s complaints. Choose one, or leave it: the job keeps the customer’s own
+              words.
+            </p>
+          )}
           <Choices role="group" aria-label="The complaint">
             {shown.map((c) => (
               <Choice key={c.id} aria-pressed={c.id === heard.complaint} onPress={() => onChoose(c.id)}>

@@ -10,8 +10,11 @@ import { clock, Heard } from "../parts/text";
 import { phone, upright } from "../parts/theme";
 import { useSession } from "../signin/session";
 
-const Bar = styled.header`
+const Top = styled.header`
   grid-column: 1 / -1;
+`;
+
+const Bar = styled.div`
   display: flex;
   min-height: ${(p) => p.theme.strip};
   background: ${(p) => p.theme.sheet};
@@ -70,6 +73,28 @@ const Spring = styled.div`
   flex: 1;
 `;
 
+/** An emergency that a caller told of, until somebody has looked at it. */
+const Unused = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 14px;
+  padding: 8px 18px;
+  background: ${(p) => p.theme.stopGround};
+  color: ${(p) => p.theme.stopText};
+  font-size: ${(p) => p.theme.glance};
+  line-height: 1.3;
+  span {
+    flex: 1 1 320px;
+  }
+  a {
+    padding: 12px 18px;
+    border: 2px solid ${(p) => p.theme.stopText};
+    color: inherit;
+    font-weight: 700;
+  }
+`;
+
 const StopButton = styled(Button)`
   padding: 0 34px;
   ${phone} {
@@ -114,66 +139,76 @@ export function Strip({ view, job }: StripProps) {
   const { signIn } = useSession();
   const [stopping, setStopping] = useState(false);
   return (
-    <Bar>
-      <Name to="/">
-        <b>{view.title}</b>
-        <small>{view.words || view.machine}</small>
-        <Heard>Back to all jobs</Heard>
-      </Name>
-      {view.energies.map((e) => (
+    <Top>
+      <Bar>
+        <Name to="/">
+          <b>{view.title}</b>
+          <small>{view.words || view.machine}</small>
+          <Heard>Back to all jobs</Heard>
+        </Name>
+        {view.energies.map((e) => (
+          <Cell
+            key={e.energy}
+            $minor={e.energy !== view.worst}
+            $warn={e.warn && (view.foot.off > 0 || e.level === "shut")}
+          >
+            <span>
+              <b>{e.name}</b> {e.say}
+            </span>
+            <small>
+              {e.reading || e.by
+                ? [e.reading, clock(e.at), e.by, e.meter && `meter ${e.meter.replace(/^m-/, "")}`]
+                    .filter(Boolean)
+                    .join(" · ")
+                : e.how}
+            </small>
+          </Cell>
+        ))}
+        {view.loose.map((l) => (
+          <Cell key={l.move} $warn $minor>
+            <b>{l.say}</b>
+            <small>since: {l.move.toLowerCase()} off</small>
+          </Cell>
+        ))}
+        <Spring />
         <Cell
-          key={e.energy}
-          $minor={e.energy !== view.worst}
-          $warn={e.warn && (view.foot.off > 0 || e.level === "shut")}
+          $warn={job.held.length > 0}
+          $minor={job.waiting === 0 && job.held.length === 0 && job.signal !== "signed-out"}
         >
           <span>
-            <b>{e.name}</b> {e.say}
+            {view.here.length > 0
+              ? view.here.map((h) => (h === "you" ? "You" : h)).join(" and ")
+              : "Nobody here yet"}
           </span>
           <small>
-            {e.reading || e.by
-              ? [e.reading, clock(e.at), e.by, e.meter && `meter ${e.meter.replace(/^m-/, "")}`]
-                  .filter(Boolean)
-                  .join(" · ")
-              : e.how}
+            {signalWords(job)} {job.signal === "signed-out" && <Plain onPress={signIn}>Sign in</Plain>}
           </small>
         </Cell>
+        <StopButton onPress={() => setStopping(true)}>Stop</StopButton>
+        <Dialogue title="Stop the job" open={stopping} onClose={() => setStopping(false)}>
+          {view.stops.map((s) => (
+            <Reason
+              key={s.label}
+              onPress={() => {
+                setStopping(false);
+                void job.record(s.makes);
+              }}
+            >
+              {s.label}
+              <small>{s.says}</small>
+            </Reason>
+          ))}
+          <Plain onPress={() => setStopping(false)}>Go on working</Plain>
+        </Dialogue>
+      </Bar>
+      {view.out_of_use.map((o) => (
+        <Unused key={o.snag} role="alert">
+          <span>
+            <b>Out of use: {o.name.toLowerCase()}, told by telephone.</b> {o.do}
+          </span>
+          <Link to={`/jobs/${view.job}/even`}>Record what was found</Link>
+        </Unused>
       ))}
-      {view.loose.map((l) => (
-        <Cell key={l.move} $warn $minor>
-          <b>{l.say}</b>
-          <small>since: {l.move.toLowerCase()} off</small>
-        </Cell>
-      ))}
-      <Spring />
-      <Cell
-        $warn={job.held.length > 0}
-        $minor={job.waiting === 0 && job.held.length === 0 && job.signal !== "signed-out"}
-      >
-        <span>
-          {view.here.length > 0
-            ? view.here.map((h) => (h === "you" ? "You" : h)).join(" and ")
-            : "Nobody here yet"}
-        </span>
-        <small>
-          {signalWords(job)} {job.signal === "signed-out" && <Plain onPress={signIn}>Sign in</Plain>}
-        </small>
-      </Cell>
-      <StopButton onPress={() => setStopping(true)}>Stop</StopButton>
-      <Dialogue title="Stop the job" open={stopping} onClose={() => setStopping(false)}>
-        {view.stops.map((s) => (
-          <Reason
-            key={s.label}
-            onPress={() => {
-              setStopping(false);
-              void job.record(s.makes);
-            }}
-          >
-            {s.label}
-            <small>{s.says}</small>
-          </Reason>
-        ))}
-        <Plain onPress={() => setStopping(false)}>Go on working</Plain>
-      </Dialogue>
-    </Bar>
+    </Top>
   );
 }

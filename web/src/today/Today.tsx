@@ -51,9 +51,9 @@ const Row = styled.article<{ $open: boolean }>`
   }
 `;
 
-const Warn = styled.strong`
+const Warn = styled.strong<{ $urgent?: boolean }>`
   display: block;
-  color: ${(p) => p.theme.amber};
+  color: ${(p) => (p.$urgent ? p.theme.stop : p.theme.amber)};
 `;
 
 const Before = styled(Link)`
@@ -92,7 +92,7 @@ function JobLine({ job, first }: { job: JobRow; first: boolean }) {
         </p>
       </div>
       <div>
-        {job.warn && <Warn>{job.warn}</Warn>}
+        {job.warn && <Warn $urgent={job.urgent}>{job.warn}</Warn>}
         {job.stops && <Warn>{job.stops}</Warn>}
         {stage === "new" ? (
           <p>

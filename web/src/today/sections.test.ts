@@ -10,12 +10,14 @@ describe("Today's groups", () => {
     const groups = sections([
       job("a", "open", { mine: true }),
       job("b", "new", { mine: true }),
+      job("u", "new", { ferry: "09:10", place: "Holm", urgent: true }),
       job("c", "open", { ferry: "07:40", place: "Skarn" }),
       job("d", "waiting", { ferry: "07:40", place: "Skarn" }),
       job("e", "new", { ferry: "09:10", place: "Holm" }),
     ]);
     expect(groups.map((g) => [g.title, g.note, g.jobs.map((j) => j.id).join("")])).toEqual([
       ["Yours", undefined, "ab"],
+      ["Make safe first", undefined, "u"],
       ["Skarn", "07:40", "cd"],
       ["Holm", "09:10", "e"],
     ]);

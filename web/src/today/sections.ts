@@ -23,7 +23,7 @@ const dayOf = (signed: string | undefined) =>
         year: "numeric",
       }).format(new Date(signed));
 
-/** One's own jobs first, then the company's by place, and on the list of earlier ones by day; the server has them in that order. */
+/** One's own jobs first, then what is urgent, then the company's by place, and on the list of earlier ones by day; the server has them in that order. */
 export function sections(jobs: JobRow[]): Section[] {
   const out: Section[] = [];
   for (const job of jobs) {
@@ -32,7 +32,9 @@ export function sections(jobs: JobRow[]): Section[] {
         ? [dayOf(job.signed) ?? "", "signed off"]
         : job.mine
           ? ["Yours"]
-          : [job.place || "Elsewhere", job.ferry];
+          : job.urgent
+            ? ["Make safe first"]
+            : [job.place || "Elsewhere", job.ferry];
     const last = out.at(-1);
     if (last?.title === title && last.note === note) last.jobs.push(job);
     else out.push({ title, note, jobs: [job] });
