@@ -46,7 +46,7 @@ type fixJSON struct {
 func findCommand() *cobra.Command {
 	var s state
 	var complaint string
-	var results, tried []string
+	var course course
 	var rate float64
 	cmd := &cobra.Command{
 		Use:   "find MAP --complaint ID",
@@ -57,14 +57,9 @@ func findCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			c := fault.Case{Map: m, Answers: r.Answers, Complaint: complaint, Tried: tried, Standing: r.Standing, Found: r.Found, People: r.People, Rate: rate}
-			if c.Results, err = outcomes(m, results); err != nil {
+			c := fault.Case{Map: m, Answers: r.Answers, Complaint: complaint, Standing: r.Standing, Found: r.Found, People: r.People, Rate: rate}
+			if c.Results, c.Tried, err = course.read(m); err != nil {
 				return err
-			}
-			for _, f := range tried {
-				if m.Fault(f) == nil {
-					return fmt.Errorf("--tried %s: the map has no such fault", f)
-				}
 			}
 			if rate < 0 {
 				return fmt.Errorf("--rate %g: a price of a minute is more than nothing", rate)
@@ -86,17 +81,46 @@ func findCommand() *cobra.Command {
 	s.flags(cmd)
 	f := cmd.Flags()
 	f.StringVar(&complaint, "complaint", "", "what the customer complains of")
-	f.StringArrayVar(&results, "result", nil, "what a test showed, TEST=OUTCOME (repeatable, in order)")
-	f.StringArrayVar(&tried, "tried", nil, "a fix that was made and did not help (repeatable)")
+	f.Var(step{&course, false}, "result", "what a test showed, TEST=OUTCOME (repeatable, in order)")
+	f.Var(step{&course, true}, "tried", "a fix that was made and did not help, or other where one looked wider (repeatable, in order with the results)")
 	f.Float64Var(&rate, "rate", 1, "price of a minute, to reckon parts in minutes")
 	return cmd
 }
 
-// outcomes reads TEST=OUTCOME; an outcome "unsure" is kept as a reading and
-// changes no chance.
-func outcomes(m *machine.Map, texts []string) (out []fault.Result, err error) {
-	for _, text := range texts {
-		id, outcome, ok := strings.Cut(text, "=")
+// course is what was found and what was tried, in the order in which it was given.
+type course []struct {
+	text  string
+	tried bool
+}
+
+// step is a flag that adds to a course.
+type step struct {
+	to    *course
+	tried bool
+}
+
+func (s step) String() string { return "" }
+func (s step) Type() string   { return map[bool]string{false: "TEST=OUTCOME", true: "FAULT"}[s.tried] }
+func (s step) Set(text string) error {
+	*s.to = append(*s.to, struct {
+		text  string
+		tried bool
+	}{text, s.tried})
+	return nil
+}
+
+// read reads a course: TEST=OUTCOME and faults. An outcome "unsure" is kept as a
+// reading and changes no chance.
+func (c course) read(m *machine.Map) (results []fault.Result, tried []string, err error) {
+	for _, s := range c {
+		if s.tried {
+			if m.Fault(s.text) == nil && s.text != fault.Other {
+				return nil, nil, fmt.Errorf("--tried %s: the map has no such fault", s.text)
+			}
+			tried = append(tried, s.text)
+			continue
+		}
+		id, outcome, ok := strings.Cut(s.text, "=")
 		var known []string // outcomes
 		if t := m.Test(id); t != nil {
 			for _, o := range t.Outcomes {
@@ -108,14 +132,14 @@ func outcomes(m *machine.Map, texts []string) (out []fault.Result, err error) {
 			ok = false
 		}
 		if !ok {
-			return nil, fmt.Errorf("--result %s: write TEST=OUTCOME with a test of the map", text)
+			return nil, nil, fmt.Errorf("--result %s: write TEST=OUTCOME with a test of the map", s.text)
 		}
 		if outcome != "unsure" && !slices.Contains(known, outcome) {
-			return nil, fmt.Errorf("--result %s: the outcome is one of %s", text, strings.Join(known, ", "))
+			return nil, nil, fmt.Errorf("--result %s: the outcome is one of %s", s.text, strings.Join(known, ", "))
 		}
-		out = append(out, fault.Result{Test: id, Outcome: outcome})
+		results = append(results, fault.Result{Test: id, Outcome: outcome, Tried: len(tried)})
 	}
-	return out, nil
+	return results, tried, nil
 }
 
 func asJSON(a *fault.Advice) foundJSON {

@@ -307,3 +307,18 @@ func TestHeard(t *testing.T) {
 	code, _, _ = call(t, "heard", dryer)
 	assert.Equal(t, 2, code)
 }
+
+// What was found and what was tried stand in the order in which they are given.
+func TestFindInOrder(t *testing.T) {
+	offered := func(args ...string) bool {
+		code, out, complaint := call(t, append([]string{"find", dryer, "--complaint", "rattles", "--json"}, args...)...)
+		require.Equal(t, 0, code, complaint)
+		return strings.Contains(out, `"test": "listen"`)
+	}
+	assert.True(t, offered("--result", "listen=rattle", "--tried", "blower-debris"), "it spoke for what was fitted: made again")
+	assert.False(t, offered("--tried", "blower-debris", "--result", "listen=rattle"))
+	assert.False(t, offered("--result", "listen=rattle", "--tried", "other"))
+	code, _, complaint := call(t, "find", dryer, "--complaint", "rattles", "--tried", "nothing-such")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, complaint, "no such fault")
+}

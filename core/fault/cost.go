@@ -123,23 +123,28 @@ func (s *search) otherMinutes() float64 {
 
 // remaining is R: from a closed machine, what is not made yet by single fixes
 // in the order of falling chance for cost, which is optimal for single fixes
-// (Heckerman, Breese and Rommelse 1995), and at the end finding out what the map
-// does not know. made are fixes that failed; they are not made again here.
+// (Heckerman, Breese and Rommelse 1995), looking wider among them. made are fixes
+// that failed; they are not made again here.
 func (s *search) remaining(p []float64, made ...string) float64 {
 	minutes, money := s.remains(p, made...)
 	return minutes + money/s.rate()
 }
 
-// remains is R with its minutes and the prices of its parts apart.
+// remains is R with its minutes and the prices of its parts apart. Looking wider
+// stands among the fixes where its own chance for its cost puts it. Known faults
+// are not found by it; when none of them is left to be fitted it ends the search,
+// and is paid for again.
 func (s *search) remains(p []float64, made ...string) (minutes, money float64) {
 	shut := s.at(nil)
 	type one struct{ p, a, price float64 }
 	var all []one
 	for i, f := range s.faults {
-		if f == Other || slices.Contains(made, f) || slices.Contains(s.c.Tried, f) {
+		if slices.Contains(made, f) || slices.Contains(s.c.Tried, f) {
 			continue
 		}
-		if a := shut.attempt([]string{f}); !math.IsInf(a, 1) {
+		if f == Other {
+			all = append(all, one{p[i], shut.wider(), 0})
+		} else if a := shut.attempt([]string{f}); !math.IsInf(a, 1) {
 			all = append(all, one{p[i], a, s.prices([]string{f})})
 		}
 	}
@@ -153,9 +158,51 @@ func (s *search) remains(p []float64, made ...string) (minutes, money float64) {
 	return minutes + max(0, left)*s.otherMinutes(), money
 }
 
+// wider is what looking wider costs from a state: closing what stands, and
+// finding out what the map does not know.
+func (c *costs) wider() float64 {
+	const key = "/" // no fault is called so
+	closing, known := c.known[key]
+	if !known {
+		closing = math.Inf(1)
+		for _, from := range c.from {
+			if minutes, err := from.To(); err == nil {
+				closing = minutes
+				break
+			}
+		}
+		c.known[key] = closing
+	}
+	return closing + c.s.otherMinutes()
+}
+
+// wider tells whether a fix is to look wider: nothing that is known is fitted.
+func wider(fix []string) bool { return len(fix) == 0 || slices.Contains(fix, Other) }
+
+// lookWider is the expected cost of looking wider now, with what remains when it
+// finds nothing.
+func (s *search) lookWider(c *costs, p []float64) float64 {
+	return c.wider() + s.missed(p)*s.remaining(s.without(p, Other), Other)
+}
+
+// missed is the chance that looking wider finds nothing.
+func (s *search) missed(p []float64) float64 { return 1 - (1-finalMisses)*p[len(p)-1] }
+
+// without are the chances after a fix did not help.
+func (s *search) without(p []float64, fixes ...string) []float64 {
+	q := slices.Clone(p)
+	for i, f := range s.faults {
+		if slices.Contains(fixes, f) {
+			q[i] *= finalMisses
+		}
+	}
+	return normal(q)
+}
+
 // repair is ECR(s, P): the least, over sets F of fixes made in one opening, of
 // A(s, F) and what remains when it did not help. F grows by the fault that
-// lowers the value most, while it falls; ties go by the map's order.
+// lowers the value most, while it falls; ties go by the map's order. Looking wider
+// stands alone, and no fix at all means that only that is left.
 func (s *search) repair(c *costs, p []float64) (value float64, f []string) {
 	worth := func(set []int) float64 {
 		var ids []string
@@ -195,8 +242,14 @@ func (s *search) repair(c *costs, p []float64) (value float64, f []string) {
 	for _, i := range set {
 		f = append(f, s.faults[i])
 	}
-	if math.IsInf(value, 1) { // nothing that is known can be reached
-		return s.otherMinutes(), nil
+	switch {
+	case math.IsInf(value, 1): // nothing that is known can be reached
+		return c.wider(), nil
+	case slices.Contains(s.c.Tried, Other):
+	default:
+		if v := s.lookWider(c, p); v < value-1e-9 {
+			return v, []string{Other}
+		}
 	}
 	return value, f
 }

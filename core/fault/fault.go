@@ -27,6 +27,7 @@ const (
 	finalMisses  = 0.03  // a right fix still fails its final with this chance
 	leastGain    = 0.1   // minutes from which a test is advised
 	speaks       = 3.0   // a result that is so many times likelier under a fault speaks for it
+	looksFirst   = 0.5   // a look that costs no opening goes first from this share of the greatest gain
 	tells        = 0.025 // a test that changes what is fitted less often is no choice
 	surprise     = 0.05  // a result less likely than this contradicts the rest
 	otherMinutes = 120.0 // finding out what the map does not know
@@ -35,10 +36,11 @@ const (
 	walkFalse    = 0.01  // and where it does not
 )
 
-// Result is what one test showed.
+// Result is what one test showed, and how many fixes had been tried by then.
 type Result struct {
 	Test    string
 	Outcome string
+	Tried   int
 }
 
 // Case is what is asked: a complaint on a machine in a state, with what is known.
@@ -47,7 +49,7 @@ type Case struct {
 	Answers   map[string]string
 	Complaint string
 	Results   []Result // in order; a repeated test replaces its earlier result
-	Tried     []string // fixes that were made and whose final still failed
+	Tried     []string // fixes that were made and whose final still failed, in order; Other: one looked wider
 	Standing  []string // moves that stand, in the order they were made
 	Found     map[string]machine.Level
 	People    int            // 0 means not stated: 1, and 2 where 1 has no way
@@ -55,6 +57,7 @@ type Case struct {
 	Closed    map[string]int // the company's closed jobs of this complaint, by fault
 	NotDone   []string       // tests that cannot be made
 	memory    *memory        // what is worked out already for this machine and complaint; see Remember
+	played    *played        // in a trial: what is true of it, whatever the search believes
 }
 
 // Suspect is a fault with its chance now, and before the last result.
@@ -71,6 +74,7 @@ type search struct {
 	complaint *machine.Complaint
 	faults    []string // suspects in the map's order, Other last
 	tests     []test
+	made      []Result // all, those that are void, too
 	*memory
 }
 
@@ -78,8 +82,16 @@ type search struct {
 // every state of the search.
 type memory struct {
 	maps  map[string]*machine.Map // options applied, by what stands
+	known map[*machine.Map]*known // what is read of each of those
 	costs map[string]*costs       // of attempts, by what stands
 	ways  map[string]way          // to tests, by what stands
+}
+
+// known is what is read of a map for a complaint: its suspects, and its tests.
+type known struct {
+	complaint *machine.Complaint
+	faults    []string
+	tests     []test
 }
 
 type way struct {
@@ -91,9 +103,9 @@ type way struct {
 
 // Remember gives a case a memory: whoever asks of it again, with other results,
 // other fixes tried or other moves standing, waits less. Map, answers, complaint,
-// what was found and people must stay the same.
+// what was found, people and closed jobs must stay the same.
 func Remember(c Case) Case {
-	c.memory = &memory{maps: map[string]*machine.Map{}, costs: map[string]*costs{}, ways: map[string]way{}}
+	c.memory = &memory{maps: map[string]*machine.Map{}, known: map[*machine.Map]*known{}, costs: map[string]*costs{}, ways: map[string]way{}}
 	return c
 }
 
@@ -122,6 +134,7 @@ type test struct {
 	needs    machine.Needs // of one along a circuit: what must be open, and proven off
 	outcomes []string
 	given    [][]float64 // outcome x fault, as faults are ordered
+	parts    bool        // it tells some two suspects apart
 }
 
 // begin reads a case. It is nil where the complaint is not of this map.
@@ -130,11 +143,26 @@ func begin(c Case) *search {
 		c = Remember(c)
 	}
 	s := &search{c: c, memory: c.memory, m: c.memory.with(c)}
-	if s.complaint = s.m.Complaint(c.Complaint); s.complaint == nil {
+	k := s.memory.known[s.m]
+	if k == nil {
+		k = s.knows()
+		s.memory.known[s.m] = k
+	}
+	if s.complaint, s.faults, s.tests = k.complaint, k.faults, k.tests; s.complaint == nil {
 		return nil
 	}
+	s.made = s.c.Results
+	s.c.Results = s.holding()
+	return s
+}
+
+// knows reads the suspects and tests of a complaint.
+func (s *search) knows() *known {
+	if s.complaint = s.m.Complaint(s.c.Complaint); s.complaint == nil {
+		return &known{}
+	}
 	for i := range s.m.Faults {
-		if id := s.m.Faults[i].ID; s.complaint.Faults[id] > 0 || c.Closed[id] > 0 {
+		if id := s.m.Faults[i].ID; s.complaint.Faults[id] > 0 || s.c.Closed[id] > 0 {
 			s.faults = append(s.faults, id)
 		}
 	}
@@ -145,7 +173,45 @@ func begin(c Case) *search {
 		}
 	}
 	s.walks()
-	return s
+	for k := range s.tests {
+		s.tests[k].parts = s.tests[k].tellsApart()
+	}
+	return &known{s.complaint, s.faults, s.tests}
+}
+
+// holding are the results that still count. One that spoke for what was fitted
+// after it is void once that did not help: it was explained by a fault that is
+// gone, and its test is offered again.
+func (s *search) holding() []Result {
+	if len(s.c.Tried) == 0 || s.c.played != nil && s.c.played.exact {
+		return s.c.Results
+	}
+	p := s.prior()
+	return slices.DeleteFunc(slices.Clone(s.c.Results), func(r Result) bool {
+		return slices.ContainsFunc(s.c.Tried[min(r.Tried, len(s.c.Tried)):], func(f string) bool { return f != Other && s.speaksFor(p, r, f) })
+	})
+}
+
+// speaksFor tells whether a result is so many times as likely under a fault as
+// under the other suspects together, as they stand at p.
+func (s *search) speaksFor(p []float64, r Result, id string) bool {
+	t := s.test(r.Test)
+	at := slices.Index(s.faults, id)
+	if t == nil || at < 0 {
+		return false
+	}
+	o := slices.Index(t.outcomes, r.Outcome)
+	if o < 0 {
+		return false
+	}
+	others, weight := 0.0, 0.0
+	for i := range p {
+		if i != at {
+			others += p[i] * t.given[o][i]
+			weight += p[i]
+		}
+	}
+	return t.given[o][at] >= speaks*others/weight
 }
 
 // prior is the chance of each suspect before any result: the complaint's
@@ -254,7 +320,7 @@ func Chances(c Case) map[string]float64 {
 	if s == nil {
 		return nil
 	}
-	p, _ := s.posterior(c.Results)
+	p, _ := s.posterior(s.c.Results)
 	out := map[string]float64{}
 	for i, f := range s.faults {
 		out[f] = p[i]

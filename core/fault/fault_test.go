@@ -140,7 +140,7 @@ func TestFixesThatShareAWayInAreMadeTogether(t *testing.T) {
 // also where that result repeats a test and takes its earlier result's place.
 func TestTheChanceBeforeTheLastResult(t *testing.T) {
 	c := Case{Map: dryer(t), Complaint: "no-heat", Answers: map[string]string{"fuel": "electric"}, People: 2}
-	for _, r := range []Result{{}, {"element-ohms", "within"}, {"circuit:heat-line/block/cutoff", "closed"}, {"element-ohms", "open"}} {
+	for _, r := range []Result{{}, {Test: "element-ohms", Outcome: "within"}, {Test: "circuit:heat-line/block/cutoff", Outcome: "closed"}, {Test: "element-ohms", Outcome: "open"}} {
 		before, ok := Find(c)
 		require.True(t, ok)
 		if r.Test == "" {
@@ -166,7 +166,7 @@ func TestTheChanceBeforeTheLastResult(t *testing.T) {
 // the way's own affair.
 func TestTheGoalsOfAFix(t *testing.T) {
 	c := Case{Map: dryer(t), Complaint: "no-heat", Answers: map[string]string{"fuel": "electric"}, People: 2}
-	c.Results = []Result{{"element-ohms", "open"}}
+	c.Results = []Result{{Test: "element-ohms", Outcome: "open"}}
 	a, ok := Find(c)
 	require.True(t, ok)
 	for _, s := range a.Next {
@@ -222,7 +222,7 @@ func ends(t *testing.T, c Case, id string) bool {
 			continue
 		}
 		require.GreaterOrEqual(t, next.Gain, leastGain)
-		c.Results = append(c.Results, Result{next.Test, likeliest(c, next.Test, id)})
+		c.Results = append(c.Results, Result{next.Test, likeliest(c, next.Test, id), len(c.Tried)})
 		_, _, c.Standing, _ = begin(c).to(begin(c).test(next.Test))
 	}
 	return false
@@ -272,18 +272,18 @@ func TestWhatIsKnownChangesTheSuspects(t *testing.T) {
 	}
 	bare := of(Case{})
 	assert.InDelta(t, 35.0/93, bare["element-open"], 1e-9, "electric: 35 of 35, 25, 7, 8, 4, 3, 3 and 8")
-	open := of(Case{Results: []Result{{"element-ohms", "open"}}})
+	open := of(Case{Results: []Result{{Test: "element-ohms", Outcome: "open"}}})
 	assert.Greater(t, open["element-open"], 0.97)
 	assert.Less(t, open["element-open"], 1.0, "never quite certain")
-	assert.Equal(t, open, of(Case{Results: []Result{{"element-ohms", "within"}, {"element-ohms", "open"}}}), "a repeated test replaces its earlier result")
-	assert.Equal(t, bare, of(Case{Results: []Result{{"element-ohms", "unsure"}}}), "a reading that cannot tell changes nothing")
+	assert.Equal(t, open, of(Case{Results: []Result{{Test: "element-ohms", Outcome: "within"}, {Test: "element-ohms", Outcome: "open"}}}), "a repeated test replaces its earlier result")
+	assert.Equal(t, bare, of(Case{Results: []Result{{Test: "element-ohms", Outcome: "unsure"}}}), "a reading that cannot tell changes nothing")
 	tried := of(Case{Tried: []string{"element-open"}})
 	assert.Less(t, tried["element-open"], 0.03)
 	assert.Greater(t, tried["element-open"], 0.0, "a final misses now and then")
 	many := of(Case{Closed: map[string]int{"cutoff-open": 40}})
 	assert.Greater(t, many["cutoff-open"], many["element-open"], "the company's own jobs count beside the map")
 
-	a, _ := Find(Case{Map: m, Complaint: "no-heat", Results: []Result{{"element-ohms", "low"}}})
+	a, _ := Find(Case{Map: m, Complaint: "no-heat", Results: []Result{{Test: "element-ohms", Outcome: "low"}}})
 	assert.True(t, a.Contradiction, "hardly to be expected: said plainly")
 	_, ok := Find(Case{Map: m, Complaint: "sings"})
 	assert.False(t, ok)
@@ -305,7 +305,7 @@ func TestTestsThatSayNothingAreNotOffered(t *testing.T) {
 	assert.True(t, offered(Case{}))
 	assert.False(t, offered(Case{Standing: []string{"isolator-off", "cover-off", "prove-dead", "toe-off", "belt-slack-toe"}}), "the belt is off")
 	assert.False(t, offered(Case{NotDone: []string{"drum-by-hand"}}))
-	assert.False(t, offered(Case{Results: []Result{{"drum-by-hand", "drags"}}}), "it was made")
+	assert.False(t, offered(Case{Results: []Result{{Test: "drum-by-hand", Outcome: "drags"}}}), "it was made")
 }
 
 // A live test from an opened machine pays for switching on again, and the proof

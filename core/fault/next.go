@@ -16,7 +16,7 @@ import (
 type Advice struct {
 	Suspects      []Suspect // the likeliest first
 	Next          []Step    // in order of worth; the first is advised
-	Expected      float64   // minutes of the whole repair, if nothing more is tested
+	Expected      float64   // minutes of the whole repair, going on as advised
 	Contradiction bool      // the last result was hardly to be expected: repeat it, or look wider
 }
 
@@ -24,7 +24,8 @@ type Advice struct {
 type Step struct {
 	Test    string
 	Fix     []string
-	Gain    float64  // of a test: minutes that it saves on the whole
+	Gain    float64  // of a test: minutes that it saves on the whole, its own taken off
+	Free    bool     // of a test: it opens nothing and undoes nothing
 	P       float64  // of fixes: the chance that one of them is right
 	Goals   []string // of fixes: what a plan has to reach for them
 	Minutes float64  // of a test, its own and the way in to it; of fixes, the attempt without prices
@@ -42,6 +43,7 @@ type Shows struct {
 	P       float64
 	Top     string
 	TopP    float64
+	fix     []string // what would be fitted after it, the likeliest first
 }
 
 // Find weighs a case. It is false where the map knows no such complaint.
@@ -50,8 +52,9 @@ func Find(c Case) (*Advice, bool) {
 	if s == nil {
 		return nil, false
 	}
-	p, contradiction := s.posterior(c.Results)
-	was, _ := s.posterior(c.Results[:max(0, len(c.Results)-1)])
+	held := s.c.Results
+	p, contradiction := s.posterior(held)
+	was, _ := s.posterior(held[:max(0, len(held)-1)])
 	a := &Advice{Contradiction: contradiction}
 	for i, f := range s.faults {
 		a.Suspects = append(a.Suspects, Suspect{f, p[i], was[i]})
@@ -60,12 +63,13 @@ func Find(c Case) (*Advice, bool) {
 	here := s.at(c.Standing)
 	value, fix := s.repair(here, p)
 	a.Expected = value
-	a.Next = s.worth(p, value)
+	a.Next = s.worth(p, value, fix)
 	first := len(a.Next) == 0 || a.Next[0].Gain < leastGain
 	step := s.fixStep(fix, p, first)
 	if first {
 		a.Next = append([]Step{step}, a.Next...)
 	} else {
+		a.Expected -= a.Next[0].Gain
 		at := slices.IndexFunc(a.Next, func(t Step) bool { return t.Gain < leastGain })
 		if at < 0 {
 			at = len(a.Next)
@@ -75,12 +79,14 @@ func Find(c Case) (*Advice, bool) {
 	return a, true
 }
 
-// worth gives every test that can be made, by its gain.
-func (s *search) worth(p []float64, value float64) []Step {
+// worth gives every test that can be made, by its gain; but a look that costs no
+// opening goes first where it is worth half of the best: people look, listen and
+// ask before they open.
+func (s *search) worth(p []float64, value float64, fix []string) []Step {
 	var out []Step
 	for k := range s.tests {
 		t := &s.tests[k]
-		if !t.tellsApart() || !s.canBeMade(t) {
+		if !t.parts || !s.canBeMade(t) {
 			continue
 		}
 		access, minutes, then, ok := s.to(t)
@@ -90,33 +96,42 @@ func (s *search) worth(p []float64, value float64) []Step {
 		from := s.at(then)
 		expected := minutes
 		var shows []Shows
-		most, telling := -1.0, 0 // the outcome that moves the suspects most
 		for o := range t.outcomes {
 			q, chance := after(p, t.given[o])
+			show := Shows{Outcome: t.outcomes[o], P: chance}
 			if chance > 0 {
-				v, _ := s.repair(from, q)
+				v, then := s.repair(from, q)
 				expected += chance * min(v, s.mended(t, o, from, q))
+				show.fix = slices.Clone(then)
+				slices.SortStableFunc(show.fix, func(a, b string) int {
+					return cmp.Compare(q[slices.Index(s.faults, b)], q[slices.Index(s.faults, a)])
+				})
 			}
-			top, moved := 0, 0.0
 			for i := range q {
-				if q[i] > q[top] {
-					top = i
+				if q[i] > show.TopP {
+					show.Top, show.TopP = s.faults[i], q[i]
 				}
-				moved += math.Abs(q[i] - p[i])
 			}
-			shows = append(shows, Shows{t.outcomes[o], chance, s.faults[top], q[top]})
-			if chance*moved > most {
-				most, telling = chance*moved, o
-			}
+			shows = append(shows, show)
 		}
-		step := Step{Test: t.id, Gain: value - expected, Minutes: minutes, Access: access, Shows: shows}
+		step := Step{Test: t.id, Gain: value - expected, Minutes: minutes, Access: access, Shows: shows, Free: len(access) == 0 && slices.Equal(then, s.c.Standing)}
 		if t.of != nil {
 			step.Ticket = t.of.Ticket
 		}
-		step.Why = s.why(t, step, telling)
+		step.Why = s.why(t, step, fix)
 		out = append(out, step)
 	}
 	slices.SortStableFunc(out, func(x, y Step) int { return cmp.Compare(y.Gain, x.Gain) })
+	first := -1
+	for k, t := range out {
+		if t.Free && t.Gain >= max(leastGain, looksFirst*out[0].Gain) && (first < 0 || t.Gain/t.Minutes > out[first].Gain/out[first].Minutes) {
+			first = k
+		}
+	}
+	if first > 0 {
+		look := out[first]
+		out = slices.Insert(slices.Delete(out, first, first+1), 0, look)
+	}
 	return out
 }
 
@@ -135,9 +150,14 @@ func (s *search) mended(t *test, o int, from *costs, q []float64) float64 {
 	return from.attempt(nil) + (1-(1-finalMisses)*q[i])*s.remaining(normal(failed), s.faults[i])
 }
 
-// canBeMade tells whether a test is still to be made and says something now.
+// canBeMade tells whether a test is still to be made and says something now: one
+// that needs a running machine says nothing of a dead one.
 func (s *search) canBeMade(t *test) bool {
-	return !slices.ContainsFunc(s.c.Results, func(r Result) bool { return r.Test == t.id }) && !slices.Contains(s.c.NotDone, t.id) && !s.saysNothing(t)
+	of := func(r Result) bool { return r.Test == t.id }
+	if t.of != nil && (t.of.Once && slices.ContainsFunc(s.made, of) || t.of.Runs && s.complaint.Dead) {
+		return false
+	}
+	return !slices.ContainsFunc(s.c.Results, of) && !slices.Contains(s.c.NotDone, t.id) && !s.saysNothing(t)
 }
 
 // saysNothing tells whether a test says nothing in the present state: what must
@@ -236,9 +256,12 @@ func (s *search) fixStep(fix []string, p []float64, advised bool) Step {
 			step.P += p[i]
 		}
 	}
-	if len(fix) == 0 {
-		step.Fix, step.P, step.Minutes = []string{Other}, p[len(p)-1], s.otherMinutes()
+	if wider(fix) {
+		step.Fix, step.P, step.Minutes = []string{Other}, p[len(p)-1], s.at(s.c.Standing).wider()
 		step.Why = "Nothing that this map knows explains it. Look wider, and tell the lead what you find."
+		if len(fix) > 0 {
+			step.Why = fmt.Sprintf("Nothing on this map explains all results well (%s). Look wider before fitting more.", Percent(1-step.P))
+		}
 		return step
 	}
 	step.Goals = s.goals(fix)
@@ -272,19 +295,80 @@ func (s *search) goals(fix []string) (goals []string) {
 	return goals
 }
 
-// why says in one sentence what a test splits, by its most telling outcome, what
-// it costs, what it saves.
-func (s *search) why(t *test, step Step, telling int) string {
-	o := step.Shows[telling]
-	say := fmt.Sprintf("%s it shows “%s”, and then it is %s %s", upper(About(o.P)), s.outcome(t, telling), About(o.TopP), lower(Name(s.m, o.Top)))
-	cost := fmt.Sprintf("it costs %s min", minutesWord(step.Minutes))
-	if len(step.Access) > 0 {
-		cost += fmt.Sprintf(" with %d rungs of the way in", len(step.Access))
+// why says what a test can show that would change what is fitted, and what else it
+// likeliest shows; then what it takes and what it saves after that. Each number
+// stands once.
+func (s *search) why(t *test, step Step, fix []string) string {
+	same := func(a, b []string) bool {
+		a, b = slices.Clone(a), slices.Clone(b)
+		slices.Sort(a)
+		slices.Sort(b)
+		return slices.Equal(a, b)
+	}
+	changes, other := -1, -1
+	for k, o := range step.Shows {
+		if !same(o.fix, fix) && (changes < 0 || o.P > step.Shows[changes].P) {
+			changes = k
+		}
+	}
+	for k, o := range step.Shows {
+		if k != changes && (other < 0 || o.P > step.Shows[other].P) {
+			other = k
+		}
+	}
+	pair := []int{other, changes}
+	if changes >= 0 && (other < 0 || step.Shows[changes].P > step.Shows[other].P) {
+		pair = []int{changes, other}
+	}
+	var say []string
+	var before *Shows
+	for _, k := range pair {
+		if k < 0 {
+			continue
+		}
+		o := step.Shows[k]
+		then := lower(Name(s.m, o.Top))
+		if before != nil {
+			if before.Top == o.Top { // still the likeliest, and what is fitted is another
+				then = s.differs(o, before)
+			}
+			then = "then " + then
+		}
+		before = &o
+		say = append(say, fmt.Sprintf("%s (%s): %s.", upper(s.outcome(t, k)), Percent(o.P), then))
+	}
+	takes := fmt.Sprintf("Takes %s min", minutesWord(step.Minutes))
+	switch n := len(step.Access); {
+	case n == 1:
+		takes += ", 1 step to open"
+	case n > 1:
+		takes += fmt.Sprintf(", %d steps to open", n)
 	}
 	if step.Gain >= leastGain {
-		return fmt.Sprintf("%s; %s and saves about %s min.", say, cost, minutesWord(step.Gain))
+		takes += fmt.Sprintf("; saves about %s min after that.", minutesWord(step.Gain+step.Minutes))
+	} else {
+		takes += ", which is more than it saves."
 	}
-	return fmt.Sprintf("%s; %s, which is more than it saves.", say, cost)
+	return strings.Join(append(say, takes), " ")
+}
+
+// differs says how what would be fitted after one outcome is other than after
+// another, where both leave the same suspect the likeliest.
+func (s *search) differs(o Shows, from *Shows) string {
+	top := lower(Name(s.m, o.Top))
+	if wider(o.fix) {
+		return "look wider"
+	}
+	for _, id := range o.fix {
+		switch {
+		case slices.Contains(from.fix, id) || wider(from.fix):
+		case slices.Contains(o.fix, o.Top):
+			return top + ", and " + lower(Name(s.m, id)) + " with it"
+		default:
+			return lower(Name(s.m, id)) + " first"
+		}
+	}
+	return top + " alone"
 }
 
 func (s *search) outcome(t *test, k int) string {

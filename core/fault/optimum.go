@@ -9,18 +9,17 @@ import (
 
 // The most suspects and tests with which every policy can be tried.
 const (
-	mostSmallFaults = 6 // the unknown one among them
+	mostSmallFaults = 5 // the unknown one among them
 	mostSmallTests  = 5
 )
 
 // ErrLarge says that a search is too large to try every policy on.
-var ErrLarge = errors.New("too large to try every policy on: six suspects and five tests at most")
+var ErrLarge = errors.New("too large to try every policy on: five suspects and five tests at most")
 
 // Optimum is the least that any policy can expect to take from a complaint, in
 // minutes with the prices of parts in them: every order of tests and of fixes,
 // alone and together, is tried, and the best is taken at each state of
-// knowledge. It plays by the rules of Play; what the map does not know comes
-// last, as it does for every policy.
+// knowledge. It plays by the rules of Play, and may look wider at any time.
 func (t *Trial) Optimum(complaint string) (float64, error) {
 	c := t.begun(complaint)
 	s := begin(c)
@@ -46,7 +45,7 @@ func (t *Trial) Expected(policy Policy, complaint string) (float64, error) {
 func (s *search) large() bool {
 	n := 0
 	for k := range s.tests {
-		if s.tests[k].tellsApart() {
+		if s.tests[k].parts {
 			n++
 		}
 	}
@@ -77,31 +76,33 @@ func (t *Trial) begun(complaint string) Case {
 // expected is the expected cost from a state of knowledge on: of what a policy
 // does there, or of the best that can be done.
 func (t *Trial) expected(c Case, known map[string]float64, decide func(Case) Step) float64 {
-	key := state(c)
+	s := begin(c)
+	if c.played == nil {
+		c.played = &played{exact: decide == nil, chances: s.prior()}
+		s.c.played = c.played
+	}
+	key := state(c) + c.played.key()
 	if v, is := known[key]; is {
 		return v
 	}
-	s := begin(c)
-	p, _ := s.posterior(c.Results)
+	p := c.played.chances
 	then := func(c Case) float64 { return t.expected(c, known, decide) }
 	var best float64
 	if decide != nil {
 		best = t.after(s, p, decide(c), then)
 	} else {
 		best = math.Inf(1)
+		left := t.left(c)
+		for set := range left { // each alone first: what is dearer by itself than the best is not looked at
+			best = min(best, t.after(s, p, Step{Fix: left[set : set+1]}, then))
+		}
 		for k := range s.tests {
-			if one := &s.tests[k]; one.tellsApart() && s.canBeMade(one) {
+			if one := &s.tests[k]; one.parts && s.canBeMade(one) {
 				best = min(best, t.after(s, p, Step{Test: one.id}, then))
 			}
 		}
-		var left []string
-		for _, f := range s.faults {
-			if f != Other && !slices.Contains(c.Tried, f) && !math.IsInf(t.attempt(c, []string{f}), 1) {
-				left = append(left, f)
-			}
-		}
-		if len(left) == 0 { // what the map does not know comes last
-			best = t.after(s, p, Step{Fix: []string{Other}}, then)
+		if len(left) == 0 || !slices.Contains(c.Tried, Other) {
+			best = min(best, t.after(s, p, Step{Fix: []string{Other}}, then))
 		}
 		for set := 1; set < 1<<len(left); set++ {
 			var fix []string
@@ -110,7 +111,9 @@ func (t *Trial) expected(c Case, known map[string]float64, decide func(Case) Ste
 					fix = append(fix, f)
 				}
 			}
-			best = min(best, t.after(s, p, Step{Fix: fix}, then))
+			if t.attempt(c, fix) < best { // what follows costs something, too
+				best = min(best, t.after(s, p, Step{Fix: fix}, then))
+			}
 		}
 	}
 	known[key] = best
@@ -120,7 +123,7 @@ func (t *Trial) expected(c Case, known map[string]float64, decide func(Case) Ste
 // after is what a step comes to with all that follows it.
 func (t *Trial) after(s *search, p []float64, step Step, then func(Case) float64) float64 {
 	if step.Test == "" {
-		if slices.Contains(step.Fix, Other) {
+		if slices.Contains(step.Fix, Other) && t.ends(s.c) {
 			return t.other(s.c)
 		}
 		hit := 0.0
@@ -130,13 +133,14 @@ func (t *Trial) after(s *search, p []float64, step Step, then func(Case) float64
 			}
 		}
 		a := t.attempt(s.c, step.Fix)
+		if slices.Contains(step.Fix, Other) {
+			a = t.other(s.c)
+		}
 		if math.IsInf(a, 1) {
 			return a
 		}
-		c := s.c
-		c.Tried = append(slices.Clone(c.Tried), step.Fix...)
-		slices.Sort(c.Tried)
-		c.Standing = nil
+		c := failed(s.c, step.Fix)
+		c.played = s.c.played.after("fix "+strings.Join(step.Fix, ","), s.without(p, step.Fix...))
 		return a + (1-(1-finalMisses)*hit)*then(c)
 	}
 	one := s.test(step.Test)
@@ -144,15 +148,57 @@ func (t *Trial) after(s *search, p []float64, step Step, then func(Case) float64
 	if !ok {
 		return math.Inf(1)
 	}
+	before := s.c.played.showed(one)
 	for o := range one.outcomes {
-		if _, chance := after(p, one.given[o]); chance > 0 {
+		q, chance := after(p, one.given[o])
+		if before >= 0 { // it shows again what it showed
+			q, chance = p, map[bool]float64{true: 1}[o == before]
+		}
+		if chance > 0 {
 			c := s.c
 			c.Standing = standing
-			c.Results = append(slices.Clone(c.Results), Result{step.Test, one.outcomes[o]})
+			if before < 0 {
+				c.played = s.c.played.after(one.id+"="+one.outcomes[o], q)
+			}
+			c.Results = append(slices.Clone(c.Results), Result{step.Test, one.outcomes[o], len(c.Tried)})
 			sum += chance * then(c)
 		}
 	}
 	return sum
+}
+
+// played is what is true of a trial so far: what was done, and the chances after
+// all of it, nothing void and nothing replaced.
+type played struct {
+	exact   bool // whoever acts reckons with that, too
+	done    []string
+	chances []float64
+}
+
+func (y *played) after(did string, p []float64) *played {
+	done := append(slices.Clone(y.done), did)
+	slices.Sort(done) // the order changes nothing
+	return &played{y.exact, done, p}
+}
+
+// showed is what a test showed before, -1 where it was not made yet.
+func (y *played) showed(t *test) int {
+	return slices.IndexFunc(t.outcomes, func(o string) bool { return slices.Contains(y.done, t.id+"="+o) })
+}
+
+func (y *played) key() string { return "|" + strings.Join(y.done, ",") }
+
+// failed is a case after fixes that did not help: the machine is closed, and what
+// spoke for them is void.
+func failed(c Case, fix []string) Case {
+	c.Tried = append(slices.Clone(c.Tried), fix...)
+	c.Standing = nil
+	c.Results = slices.Clone(begin(c).c.Results)
+	for k := range c.Results { // what holds now, holds on
+		c.Results[k].Tried = len(c.Tried)
+	}
+	slices.Sort(c.Tried)
+	return c
 }
 
 // state names all that the rest of a search hangs on.

@@ -35,11 +35,11 @@ func Options(c Case) ([]Option, bool) {
 	if s == nil {
 		return nil, false
 	}
-	p, _ := s.posterior(c.Results)
+	p, _ := s.posterior(s.c.Results)
 	here := s.at(c.Standing)
 	value, fix := s.repair(here, p)
 	var out []Option
-	if len(fix) > 0 {
+	if !wider(fix) {
 		out = append(out, s.fitting(here, p, s.partsOf(fix), fix))
 	}
 	if top := s.likeliest(p); top != "" {
@@ -54,7 +54,7 @@ func Options(c Case) ([]Option, bool) {
 		}
 	}
 	out = slices.DeleteFunc(out, func(o Option) bool { return math.IsInf(o.Minutes, 1) })
-	if next := s.worth(p, value); len(next) > 0 {
+	if next := s.worth(p, value, fix); len(next) > 0 {
 		if o := s.first(next[0], p, fix); o.Changes >= tells {
 			out = append(out, o)
 		}
@@ -176,8 +176,10 @@ func (s *search) first(step Step, p []float64, fix []string) Option {
 		if !slices.Equal(best, fix) {
 			o.Changes += chance
 		}
-		if len(best) == 0 {
-			o.Minutes += chance * s.otherMinutes()
+		if wider(best) {
+			later, money := s.remains(s.without(q, Other), Other)
+			o.Minutes += chance * (from.wider() + s.missed(q)*later)
+			o.Money += chance * s.missed(q) * money
 			continue
 		}
 		f := s.fitting(from, q, s.partsOf(best), best)
@@ -197,23 +199,5 @@ func Speaks(c Case) func(r Result, id string) bool {
 		return nil
 	}
 	p := s.prior()
-	return func(r Result, id string) bool {
-		t := s.test(r.Test)
-		at := slices.Index(s.faults, id)
-		if t == nil || at < 0 {
-			return false
-		}
-		o := slices.Index(t.outcomes, r.Outcome)
-		if o < 0 {
-			return false
-		}
-		others, weight := 0.0, 0.0
-		for i := range p {
-			if i != at {
-				others += p[i] * t.given[o][i]
-				weight += p[i]
-			}
-		}
-		return t.given[o][at] >= speaks*others/weight
-	}
+	return func(r Result, id string) bool { return s.speaksFor(p, r, id) }
 }

@@ -138,7 +138,7 @@ func probes(t *testing.T, m *machine.Map) (out []int, found []string) {
 			if s.From <= at && at < s.To {
 				outcome = "open"
 			}
-			c.Results = append(c.Results, Result{a.Next[0].Test, outcome})
+			c.Results = append(c.Results, Result{Test: a.Next[0].Test, Outcome: outcome})
 			out[at]++
 		}
 	}

@@ -76,6 +76,7 @@ func (t *Trial) Play(policy Policy, complaint, fault string, random func() float
 		return out
 	}
 	first := true
+	showed := map[string]string{} // a test that is made again shows what it showed
 	for range 60 {
 		step := t.decide(policy, c)
 		if step.Test != "" {
@@ -88,14 +89,21 @@ func (t *Trial) Play(policy Policy, complaint, fault string, random func() float
 			out.Tests++
 			out.Minutes += minutes
 			c.Standing = standing
-			c.Results = append(slices.Clone(c.Results), Result{step.Test, t.shows(s, one, fault, random())})
+			if showed[step.Test] == "" {
+				showed[step.Test] = t.shows(s, one, fault, random())
+			}
+			c.Results = append(slices.Clone(c.Results), Result{step.Test, showed[step.Test], len(c.Tried)})
 			continue
 		}
+		right := slices.Contains(step.Fix, fault)
 		if slices.Contains(step.Fix, Other) {
 			out.Minutes += t.other(c)
-			return out
+			if t.ends(c) || right && random() >= finalMisses {
+				return out
+			}
+			c = failed(c, step.Fix)
+			continue
 		}
-		right := slices.Contains(step.Fix, fault)
 		if first {
 			first, out.Claimed, out.Right = false, step.P, right
 		}
@@ -108,15 +116,28 @@ func (t *Trial) Play(policy Policy, complaint, fault string, random func() float
 		if right && random() >= finalMisses {
 			return out
 		}
-		c.Tried = append(slices.Clone(c.Tried), step.Fix...)
-		c.Standing = nil
+		c = failed(c, step.Fix)
 	}
 	out.Minutes += t.other(c)
 	return out
 }
 
-// other is the end of a search that nothing known explains: closing, and
-// finding out.
+// ends tells whether no fix is left but to look wider, which ends the search.
+func (t *Trial) ends(c Case) bool {
+	return len(t.left(c)) == 0
+}
+
+// left are the known faults that were not fitted yet and can be reached.
+func (t *Trial) left(c Case) (left []string) {
+	for _, f := range begin(c).faults {
+		if f != Other && !slices.Contains(c.Tried, f) && !math.IsInf(t.attempt(c, []string{f}), 1) {
+			left = append(left, f)
+		}
+	}
+	return left
+}
+
+// other is looking wider: closing, and finding out.
 func (t *Trial) other(c Case) float64 {
 	return t.attempt(c, nil) + begin(c).otherMinutes()
 }
@@ -162,6 +183,7 @@ func (t *Trial) decide(policy Policy, c Case) Step {
 // simple is what the two simple policies do.
 func simple(policy Policy, c Case) Step {
 	s := begin(c)
+	s.c.Results = s.made // to them nothing is void
 	p, _ := s.posterior(c.Results)
 	best := -1
 	for i, f := range s.faults {

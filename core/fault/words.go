@@ -40,6 +40,12 @@ func About(p float64) string {
 	return fmt.Sprintf("about %d in %d", n, of)
 }
 
+// Percent says a chance in whole hundredths; what is nearly sure or nearly out of
+// the question is not made so by rounding.
+func Percent(p float64) string {
+	return fmt.Sprintf("%.0f %%", min(99, max(1, 100*p)))
+}
+
 func minutesWord(m float64) string {
 	if m < 9.5 {
 		return strconv.FormatFloat(math.Round(m*2)/2, 'f', -1, 64)

@@ -63,6 +63,7 @@ type Proposal struct {
 	Task    *Side    `json:"task"`   // what to do, of a test that is ready
 	Accept  *Touch   `json:"accept"` // opens the ladder as far as it needs
 	NotDone *Make    `json:"not_done"`
+	Nothing *Touch   `json:"nothing"` // of looking wider: nothing was found by it
 	First   string   `json:"first"` // what must be so first, that the ladder does not lead to
 	Shows   []Shows  `json:"shows"` // of a test: what it can show
 	Takes   []Row    `json:"takes"` // of a fix: its parts and what it takes
@@ -118,16 +119,18 @@ func (b *Book) Find(viewer Viewer, now time.Time) *Find {
 // weighed is what the search weighs: the complaint on the machine as it stands,
 // with what is known; and the results in words.
 func (v *viewing) weighed() (fault.Case, []Finding) {
-	results, shown := v.results()
+	tried, at := v.tried()
+	results, shown := v.results(at)
 	return fault.Remember(fault.Case{
 		Map: v.Whole, Answers: v.Answers, Complaint: v.book.Job.Complaint, Standing: v.Standing, Found: v.Found, People: v.people(),
-		Rate: v.rate(), Closed: v.book.Job.Closed, Results: results, Tried: v.tried(), NotDone: v.notDone(),
+		Rate: v.rate(), Closed: v.book.Job.Closed, Results: results, Tried: tried, NotDone: v.notDone(),
 	}), shown
 }
 
 // results are what the tests showed, in order; a reading gives its outcome by
-// its verdict, and one that cannot tell gives none.
-func (v *viewing) results() (out []fault.Result, shown []Finding) {
+// its verdict, and one that cannot tell gives none. at tells how many fixes had
+// been tried by each fact.
+func (v *viewing) results(at []int) (out []fault.Result, shown []Finding) {
 	shown = []Finding{}
 	for i := range v.Facts {
 		f := &v.Facts[i]
@@ -136,7 +139,7 @@ func (v *viewing) results() (out []fault.Result, shown []Finding) {
 			if b.Outcome == record.NotDone {
 				continue
 			}
-			out = append(out, fault.Result{Test: b.Test, Outcome: b.Outcome})
+			out = append(out, fault.Result{Test: b.Test, Outcome: b.Outcome, Tried: at[i]})
 			shown = append(shown, Finding{f.ID, b.Test, v.testTitle(b.Test), v.outcomeSays(b.Test, b.Outcome), "", v.name(f.By)})
 		case *record.ReadingTaken:
 			t := v.Map.Test(b.Test)
@@ -145,7 +148,7 @@ func (v *viewing) results() (out []fault.Result, shown []Finding) {
 			}
 			outcome, verdict, why := v.judged(t, b, f.When())
 			if outcome != "" {
-				out = append(out, fault.Result{Test: b.Test, Outcome: outcome})
+				out = append(out, fault.Result{Test: b.Test, Outcome: outcome, Tried: at[i]})
 			}
 			shown = append(shown, Finding{f.ID, b.Test, t.Title, why, verdict, v.name(f.By)})
 		}
@@ -257,10 +260,18 @@ func (v *viewing) lines(suspects []fault.Suspect, results []fault.Result) []Circ
 	return out
 }
 
-// tried are the fixes after which a final of this complaint still failed.
-func (v *viewing) tried() (out []string) {
+// tried are the fixes after which a final of this complaint still failed, in that
+// order, and looking wider where nothing was found by it; at tells how many there
+// were by each fact.
+func (v *viewing) tried() (out []string, at []int) {
 	fixes := map[string]bool{} // made so far
+	try := func(id string) {
+		if !slices.Contains(out, id) {
+			out = append(out, id)
+		}
+	}
 	for i := range v.Facts {
+		at = append(at, len(out))
 		switch b := v.Facts[i].Of.(type) {
 		case *record.PartFitted:
 			if fittedAs(&v.Facts[i]) != "fitted" {
@@ -276,18 +287,18 @@ func (v *viewing) tried() (out []string) {
 			for _, id := range mended(b) {
 				fixes[id] = true
 			}
+			if b.Choice == record.LookWider {
+				try(fault.Other)
+			}
 		case *record.FinalResult:
 			if v.failed(b) && !v.Early[v.Facts[i].ID] {
-				for id := range fixes {
-					if !slices.Contains(out, id) {
-						out = append(out, id)
-					}
+				for _, id := range sorted(fixes) {
+					try(id)
 				}
 			}
 		}
 	}
-	slices.Sort(out)
-	return out
+	return out, at
 }
 
 // mended are the faults that a decision says are mended with nothing opened.
@@ -426,7 +437,11 @@ func (v *viewing) fixProposal(p Proposal, goals []string) Proposal {
 	switch {
 	case len(goals) > 0:
 		p.Accept = &Touch{Label: "Mend that", Says: "the ladder leads to it", Open: []string{}, Makes: added(goals), Half: []Make{}}
-	case !slices.Contains(p.Fix, fault.Other): // nothing to open: it is done, and the finals tell
+	case slices.Contains(p.Fix, fault.Other):
+		p.Title = "Look wider"
+		p.Accept = &Touch{Label: "Found it, and fixed", Says: "the finals prove it", Open: []string{}, Half: []Make{}, Makes: []Make{decided("repair", nil, nil, p.Fix)}}
+		p.Nothing = &Touch{Label: "Looked wider: nothing found", Says: "the search goes on", Open: []string{}, Half: []Make{}, Makes: []Make{made("decided", record.Decided{Choice: record.LookWider})}}
+	default: // nothing to open: it is done, and the finals tell
 		p.Accept = &Touch{Label: "It is mended", Says: and(names) + "; the finals prove it", Open: []string{}, Half: []Make{}}
 		p.Accept.Makes = []Make{decided("repair", nil, nil, p.Fix)}
 	}

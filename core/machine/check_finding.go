@@ -307,6 +307,12 @@ func (c *checker) outcomes(p string, t *Test, fault func(path, id string)) {
 			c.add(p+".outcomes", "under %s the outcomes add up to %g, not 1; one may be rest: true", id, sum)
 		}
 	}
+	if t.Runs && t.Ask != "" && ids[Nothing] == "" {
+		c.add(p+".outcomes", "the test needs a machine that runs: say with an outcome %q what is seen where it does not", Nothing)
+	}
+	if i := slices.IndexFunc(t.Outcomes, func(o Outcome) bool { return o.ID == Nothing && o.Rest }); t.Runs && i >= 0 {
+		c.add(fmt.Sprintf("%s.outcomes[%d].rest", p, i), "that nothing runs is said with its chances, and takes no rest")
+	}
 	switch {
 	case t.Ask == "" && t.Measure == nil:
 		c.add(p+".ask", "the test neither asks nor measures")

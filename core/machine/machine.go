@@ -448,6 +448,7 @@ type Test struct {
 	Fitted   []string  `json:"fitted,omitempty" yaml:"fitted"`
 	Lift     []string  `json:"lift,omitempty" yaml:"lift"`
 	Once     bool      `json:"once,omitempty" yaml:"once"`
+	Runs     bool      `json:"runs,omitempty" yaml:"runs"` // it needs a machine that runs
 	Limits   string    `json:"limits,omitempty" yaml:"limits"`
 	Ask      string    `json:"ask,omitempty" yaml:"ask"`
 	Outcomes []Outcome `json:"outcomes,omitempty" yaml:"outcomes"`
@@ -580,8 +581,13 @@ type Complaint struct {
 	Words        []string           `json:"words,omitempty" yaml:"words"`
 	Faults       map[string]float64 `json:"faults,omitempty" yaml:"faults"`
 	OtherMinutes *float64           `json:"other_minutes,omitempty" yaml:"other_minutes"`
+	Dead         bool               `json:"dead,omitempty" yaml:"dead"` // nothing of the machine runs
 	When         When               `json:"when,omitempty" yaml:"when"`
 }
+
+// Nothing is the outcome of a test that needs a machine that runs, where it does
+// not.
+const Nothing = "nothing"
 
 // Circuit is a series path with points that can be probed.
 type Circuit struct {

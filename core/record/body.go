@@ -621,8 +621,12 @@ func (b *CauseAnswered) check() error {
 	return errors.Join(named("fault", b.Fault, "cause", b.Cause), said("answer", b.Answer))
 }
 
+// LookWider is a choice that was made, and nothing found by it: somebody looked for
+// what the map does not know.
+const LookWider = "look-wider"
+
 func (b *Decided) check() error {
-	return errors.Join(oneOf("choice", b.Choice, "repair", "replace", "leave", "second-visit"), texts(b.By))
+	return errors.Join(oneOf("choice", b.Choice, "repair", "replace", "leave", "second-visit", LookWider), texts(b.By))
 }
 
 func (b *Photo) check() error {

@@ -396,7 +396,9 @@ func (g *folder) fold(f *Fact) {
 	case *CauseAnswered:
 		g.Causes[b.Fault+"/"+b.Cause] = f
 	case *Decided:
-		g.Decided = f
+		if b.Choice != LookWider { // that decides nothing
+			g.Decided = f
+		}
 	case *Photo:
 		g.Photos = append(g.Photos, f)
 	case *Difference:

@@ -1129,6 +1129,7 @@ export interface components {
             /** Format: double */
             minutes: number;
             not_done: components["schemas"]["Make"];
+            nothing: components["schemas"]["Touch"];
             ready: boolean;
             shows: components["schemas"]["Shows"][];
             takes: components["schemas"]["Row"][];

@@ -330,6 +330,15 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
             }}
           />
         )}
+        {advice?.nothing && (
+          <Action
+            label={advice.nothing.label}
+            says={advice.nothing.says}
+            onPress={() => {
+              if (advice.nothing) void record(advice.nothing.makes);
+            }}
+          />
+        )}
         {advice?.accept && (
           <Done
             side="even"
