@@ -223,7 +223,7 @@ var scenes = []scene{
 	},
 	{
 		// A power cut in the night: the clock is the first suspect.
-		id: "j-114", appliance: "school-oven", complaint: "dead", words: "dead since the power cut, not even the light",
+		id: "j-114", appliance: "school-oven", complaint: "dead", words: "dead since the power cut, but for the lamp",
 		machine: "lanvik-bo2", by: "benno", ago: 90 * time.Minute,
 		play: func(*Player) error { return nil },
 	},

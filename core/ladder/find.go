@@ -64,9 +64,9 @@ type Proposal struct {
 	Accept  *Touch   `json:"accept"` // opens the ladder as far as it needs
 	NotDone *Make    `json:"not_done"`
 	Nothing *Touch   `json:"nothing"` // of looking wider: nothing was found by it
-	First   string   `json:"first"` // what must be so first, that the ladder does not lead to
-	Shows   []Shows  `json:"shows"` // of a test: what it can show
-	Takes   []Row    `json:"takes"` // of a fix: its parts and what it takes
+	First   string   `json:"first"`   // what must be so first, that the ladder does not lead to
+	Shows   []Shows  `json:"shows"`   // of a test: what it can show
+	Takes   []Row    `json:"takes"`   // of a fix: its parts and what it takes
 }
 
 // Shows is one outcome of a test, in words.

@@ -396,6 +396,16 @@ type graph struct {
 	links map[spot][]link // ways of least cost into a spot
 	ends  []spot          // spots where all is done
 	cut   bool            // the search was ended by its number of states
+	lower int             // where it was cut: what no end that it did not reach is below
+}
+
+// least is what no end is below, where the search was cut.
+func (g *graph) least() int {
+	least := g.lower
+	for _, e := range g.ends {
+		least = min(least, g.cost[e])
+	}
+	return least
 }
 
 // nowhere is where the way back ends, in whatever place: nothing is charged for
@@ -410,6 +420,9 @@ type look struct {
 	margin func(end spot) int
 	// links keeps the way to each spot; ties keeps every one of least cost.
 	links, ties bool
+	// eager looks for a good end and no more: it ends at the first, and takes what
+	// is left to pay for so many times as much.
+	eager int
 }
 
 // explore finds the least cost to every end within the bound. Unless ties are
@@ -423,7 +436,11 @@ func (w *way) explore(from spot, l look) *graph {
 	open := &spots{}
 	made := 0
 	push := func(s spot, cost int) {
-		if f := cost + w.rest(s); f <= l.bound {
+		rest := w.rest(s)
+		if l.eager > 0 {
+			rest *= l.eager
+		}
+		if f := cost + rest; f <= l.bound {
 			made++
 			heap.Push(open, spotNode{s, cost, f, made})
 		}
@@ -440,12 +457,15 @@ func (w *way) explore(from spot, l look) *graph {
 		}
 		closed++
 		w.pr.states++
-		if closed > mostStates || l.ties && tried > mostTied {
-			g.cut = true
+		if closed > w.pr.most || l.eager > 0 && closed > mostEager || l.ties && tried > mostTied {
+			g.cut, g.lower = true, n.f // they come best first
 			break
 		}
 		if n.done.count() == len(w.chores) {
 			g.ends = append(g.ends, n.spot)
+			if l.eager > 0 {
+				break
+			}
 			if l.margin != nil {
 				l.bound = min(l.bound, n.g+l.margin(n.spot))
 			}
@@ -484,7 +504,9 @@ func (w *way) explore(from spot, l look) *graph {
 	return g
 }
 
-// free takes a step that is at hand and costs nothing, if there is one.
+// free takes a step that is at hand and costs nothing, if there is one; else one
+// that costs only tools which nothing that waits here still uses: they are fetched
+// for it now or later, and now is no dearer.
 func (w *way) free(at spot, take func(c, k int)) bool {
 	for c := range w.chores {
 		if at.done.has(c) {
@@ -498,7 +520,76 @@ func (w *way) free(at spot, take func(c, k int)) bool {
 			}
 		}
 	}
+	if w.pr.r.Returning { // what lies at hand in the end is worth something
+		return false
+	}
+	for c := range w.chores {
+		if at.done.has(c) || len(w.chores[c].ways) != 1 {
+			continue
+		}
+		if way := &w.chores[c].ways[0]; way.place == at.place && way.minutes == w.least(c) && w.can(c, 0, at.done) && !w.awaited(at, c, way.tools&^at.hand) {
+			take(c, 0)
+			return true
+		}
+	}
 	return false
+}
+
+// awaited tells whether something that cannot be done yet uses one of these tools
+// where one stands.
+func (w *way) awaited(at spot, but int, tools uint64) bool {
+	for c := range w.chores {
+		if c == but || at.done.has(c) {
+			continue
+		}
+		for k := range w.chores[c].ways {
+			if way := &w.chores[c].ways[k]; way.place == at.place && way.tools&tools != 0 && !w.can(c, k, at.done) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// mostEager ends the look for a good order.
+const mostEager = 20_000
+
+// good is an order of all the chores that is good and not shown to be the best:
+// its steps, its end and its cost. It is false where there is none.
+func (w *way) good(from spot) (steps []link, end spot, cost int, ok bool) {
+	g := w.explore(from, look{bound: unbounded << 8, links: true, eager: 4})
+	if len(g.ends) > 0 {
+		end = g.ends[0]
+		for at := end; at != from; {
+			l := g.links[at][0]
+			steps = append(steps, l)
+			at = l.from
+		}
+		slices.Reverse(steps)
+		return steps, end, g.cost[end], true
+	}
+	for end = from; end.done.count() < len(w.chores); {
+		best, dear := link{chore: -1}, unbounded
+		var next spot
+		for c := range w.chores {
+			if end.done.has(c) {
+				continue
+			}
+			for k := range w.chores[c].ways {
+				if !w.can(c, k, end.done) {
+					continue
+				}
+				if to, more := w.step(end, c, k); more < dear {
+					best, next, dear = link{end, c, k}, to, more
+				}
+			}
+		}
+		if best.chore < 0 {
+			return nil, end, 0, false
+		}
+		steps, end, cost = append(steps, best), next, cost+dear
+	}
+	return steps, end, cost, true
 }
 
 const unbounded = 1 << 40
@@ -575,8 +666,9 @@ func (w *way) rest(s spot) int {
 	return max(sum, chain)
 }
 
-// order finds the least orders of a whole set; nil when it cannot beat the
-// best, or tie with it.
+// order finds the least orders of a whole set; nil when it cannot beat the best,
+// or tie with it. Where the search was cut it is a good order, with what the set
+// cannot be below; nil then only where it has none at all.
 func (pr *problem) order(s set, best *found) *found {
 	handling := pr.handling(s)
 	back, in := pr.outOf(s), pr.inward(s)
@@ -603,6 +695,9 @@ func (pr *problem) order(s set, best *found) *found {
 		}
 		return most + discount
 	}})
+	if home.cut {
+		return pr.roughly(s, in, back, from, hand, in.rest(from), home.least())
+	}
 	if len(home.ends) == 0 {
 		return nil
 	}
@@ -621,6 +716,9 @@ func (pr *problem) order(s set, best *found) *found {
 		budget = best.total - handling - leastBack
 	}
 	out := in.explore(from, look{bound: budget, margin: func(end spot) int { return backs[end.place] - leastBack }})
+	if out.cut {
+		return pr.roughly(s, in, back, from, hand, out.least(), leastBack+discount)
+	}
 	total := unbounded
 	for _, e := range out.ends {
 		total = min(total, out.cost[e]+backs[e.place])
@@ -628,8 +726,36 @@ func (pr *problem) order(s set, best *found) *found {
 	if total == unbounded || best != nil && handling+total > best.total {
 		return nil
 	}
-	f := &found{set: s, total: handling + total, handling: handling, proven: !home.cut && !out.cut}
+	f := &found{set: s, total: handling + total, handling: handling}
+	f.lower = f.total
 	pr.settle(f, in, back, from, total, hand, backs, leastBack)
+	return f
+}
+
+// roughly is a set with a good order instead of the best: leastIn and leastBack
+// are what its two ways cannot be below.
+func (pr *problem) roughly(s set, in, back *way, from spot, hand uint64, leastIn, leastBack int) *found {
+	out, end, cost, ok := in.good(from)
+	if !ok {
+		return nil
+	}
+	home, begin, more, ok := back.good(spot{place: nowhere})
+	if !ok {
+		return nil
+	}
+	f := &found{set: s, handling: pr.handling(s), in: cost}
+	if len(home) > 0 {
+		f.back = more + pr.enter(end.place, hand, begin)
+	}
+	f.total = f.handling + f.in + f.back
+	f.lower = min(f.total, f.handling+max(0, leastIn)+max(0, leastBack-fetchTool*bits.OnesCount64(hand)))
+	for _, l := range out {
+		f.wayIn = append(f.wayIn, in.chores[l.chore].move)
+	}
+	for _, l := range slices.Backward(home) { // it was found from its end
+		c := back.chores[l.chore]
+		f.wayBack = append(f.wayBack, backStep{c.move, c.ways[l.way].via, c.check})
+	}
 	return f
 }
 

@@ -128,6 +128,7 @@ type problem struct {
 	homeFirst []set // move -> moves whose refit has to come after its own
 
 	states int // states of orders looked at so far
+	most   int // and how many at the most
 
 	chainIn, chainBack []int // move -> what a way with it pays in any case
 }
@@ -136,7 +137,7 @@ func compile(m *machine.Map, r Request, people int) (*problem, error) {
 	if len(m.Moves) > mostMoves {
 		return nil, &NoPlan{Code: "no-way-in", Message: fmt.Sprintf("the map has %d moves; %d are planned at most", len(m.Moves), mostMoves)}
 	}
-	pr := &problem{m: m, r: r, ents: map[string]int{}, index: map[string]int{}}
+	pr := &problem{most: mostStates, m: m, r: r, ents: map[string]int{}, index: map[string]int{}}
 	for _, e := range m.Energies {
 		pr.entity(e.ID)
 	}

@@ -25,7 +25,7 @@ type found struct {
 	in, back int
 	wayIn    []int
 	wayBack  []backStep
-	lower    int // what no other plan can be below, when the search was cut
+	lower    int // what its set cannot be below; of the best, what no plan can be below
 	proven   bool
 }
 
@@ -69,14 +69,38 @@ func (pr *problem) search() (*found, error) {
 	push(first)
 	var best *found
 	var dead *NoPlan
+	least := unbounded // what the sets whose orders were cut cannot be below
+	take := func(s set) {
+		f := pr.order(s, best)
+		if f == nil {
+			return
+		}
+		least = min(least, f.lower)
+		if best == nil || pr.better(f, best) {
+			best = f
+		}
+	}
+	end := func(lower int) (*found, error) {
+		best.lower = min(best.total, least, lower)
+		best.proven = best.lower >= best.total
+		return best, nil
+	}
+	ordered := map[set]bool{}
+	dived := false
 	for popped := 0; open.Len() > 0; popped++ {
 		n := heap.Pop(open).(node)
 		if best != nil && n.lower > best.total {
 			break
 		}
-		if best != nil && (popped >= mostSets || pr.states > mostStates) {
-			best.proven, best.lower = false, n.lower
-			return best, nil
+		if best != nil && (popped >= mostSets || pr.states > pr.most) {
+			return end(n.lower)
+		}
+		if popped >= mostPlain && !dived { // before all ways are compared, there is one
+			dived = true
+			if s, whole := pr.dive(n.set); whole && !ordered[s] {
+				ordered[s] = true
+				take(s)
+			}
 		}
 		if popped == 10*mostSets {
 			return nil, &NoPlan{Code: "no-way-in", Message: "the map has too many ways for one plan; state an option or a nearer goal"}
@@ -94,8 +118,8 @@ func (pr *problem) search() (*found, error) {
 			}
 			continue
 		}
-		if f := pr.order(n.set, best); f != nil && (best == nil || pr.better(f, best)) {
-			best = f
+		if !ordered[n.set] {
+			take(n.set)
 		}
 		for _, i := range pr.alternatives(n.set) {
 			next := n.set.with(i)
@@ -110,7 +134,34 @@ func (pr *problem) search() (*found, error) {
 		}
 		return nil, dead
 	}
-	return best, nil
+	return end(unbounded)
+}
+
+// mostPlain is how many sets are looked at before one that is whole is put
+// together without comparing.
+const mostPlain = 2_000
+
+// dive makes a set whole by the giver of the least bound each time; false where
+// that leads nowhere.
+func (pr *problem) dive(s set) (set, bool) {
+	for {
+		missing, givers := pr.missing(s)
+		if missing == nil {
+			return s, true
+		}
+		if len(givers) == 0 {
+			return s, false
+		}
+		s = slices.MinFunc(mapped(givers, s.with), func(a, b set) int { return cmp.Compare(pr.lower(a), pr.lower(b)) })
+	}
+}
+
+func mapped[T any](list []int, to func(int) T) []T {
+	var out []T
+	for _, i := range list {
+		out = append(out, to(i))
+	}
+	return out
 }
 
 // better compares plans: least total, then fewer moves, then the way in that

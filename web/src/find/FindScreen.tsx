@@ -276,7 +276,7 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
                     <small>
                       {p.test
                         ? p.gain >= 0.1
-                          ? `saves about ${minutes(p.gain)}`
+                          ? `worth about ${minutes(p.gain)} in all`
                           : "costs more than it saves"
                         : minutes(p.minutes)}
                     </small>
