@@ -433,6 +433,40 @@ func TestAnOvenWhoseClockIsNotSet(t *testing.T) {
 	})
 }
 
+// How the clock is held shows only once the fascia is tilted: there it is asked,
+// and mended at its rung when it turns out to be otherwise.
+func TestAnOptionThatShowsOnceItIsOpen(t *testing.T) {
+	s := open(t)
+	s.play("/", func(h stage.Hands) {
+		h.As("jonna")
+		h.Touch("Open: School kitchen, oven")
+		h.On("As found")
+		h.Touch("Whole, nothing missing")
+		h.On("Isolator and breaker")
+		h.Touch("All on")
+		h.Touch("Add to the job")
+		h.Page.MustElement(`[role="dialog"] input`).MustInput("clock")
+		h.Touch("Clock module")
+		h.Touch("Add it")
+		h.Until("How is the clock held?")
+		h.Says("Seen only from above")
+		axe(t, h, "an option where it shows")
+		h.Touch("Bracket")
+		h.On("Part the clock plug") // the new clock looks different: its leads go over one at a time, keyed or not
+		for _, to := range []string{"1", "2", "3", "4"} {
+			h.Page.MustElement(`main button[aria-pressed="false"]`).MustClick()
+			h.Page.MustElement(`[role="dialog"] input`).MustInput(to)
+			h.Touch("the diagram: it is on " + to)
+			h.Page.MustWait(`to => document.querySelector("main").innerText.includes("→ " + to)`, to)
+		}
+		h.Until("Take the clock off its bracket")
+		h.Touch("Not as shown")
+		h.Touch("Clips: How is the clock held?")
+		h.On("Press the clock out of its clips")
+		assert.Len(t, s.bodies("j-114", "option.answered"), 2)
+	})
+}
+
 // What is saved is the sheet and the record as they stand.
 func TestSaving(t *testing.T) {
 	s := open(t)

@@ -2,6 +2,7 @@ package ladder
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -523,10 +524,55 @@ func (v *viewing) surveyed() (goal string, s *Side) {
 	return "", nil
 }
 
-// ask is an option's question, with its answers.
+// shows is the option to ask before the next step out: one that shows only now,
+// nobody has answered, and whose answer changes what is planned. nil for none.
+func (v *viewing) shows() *machine.Option {
+	for i := range v.Whole.Options {
+		o := &v.Whole.Options[i]
+		if _, answered := v.Answers[o.ID]; answered || len(o.Needs) == 0 || !v.met(o.Needs) || !v.Whole.Agrees(o.When, v.Answers) {
+			continue
+		}
+		for _, value := range o.Values {
+			r := v.request()
+			r.Answers = maps.Clone(r.Answers)
+			if r.Answers == nil {
+				r.Answers = map[string]string{}
+			}
+			r.Answers[o.ID] = value
+			if other := v.book.plan(v.Whole, r); other.plan == nil || !slices.Equal(other.plan.WayIn, v.planned.plan.WayIn) {
+				return o
+			}
+		}
+	}
+	return nil
+}
+
+// otherAnswers are the answers that an answered option of a move could have
+// instead: at its rung one sees that it is otherwise.
+func (v *viewing) otherAnswers(mv *machine.Move) []Choice {
+	out := []Choice{}
+	for i := range v.Whole.Options {
+		o := &v.Whole.Options[i]
+		is, answered := v.Answers[o.ID]
+		if _, hangs := mv.When[o.ID]; !hangs || !answered {
+			continue
+		}
+		for _, value := range o.Values {
+			if value != is {
+				out = append(out, Choice{Label: upper(spaced(value)), Says: o.Ask + " It was answered: " + spaced(is) + ".", Makes: []Make{made("option.answered", record.OptionAnswered{Option: o.ID, Value: value})}})
+			}
+		}
+	}
+	return out
+}
+
+// ask is an option's question, with its answers: on arrival, or where it shows.
 func (v *viewing) ask(o *machine.Option) *Side {
 	s := v.side(o.Ask, "front", "", nil, nil, nil, nil, 1)
 	s.Stand, s.View = "On arrival.", "Before anything is opened."
+	if len(o.Needs) > 0 {
+		s.Stand, s.View = "Look now.", "It shows as far as it is open; what is planned hangs on it."
+	}
 	if o.Tell != "" {
 		s.Do = append(s.Do, o.Tell)
 	}

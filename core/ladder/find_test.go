@@ -250,3 +250,44 @@ func TestWhatAFixTakes(t *testing.T) {
 	assert.Equal(t, []string{"Ring element", "In and back", "People", "Tools"}, what)
 	assert.Equal(t, "two", rows[2].Say)
 }
+
+// An option that shows only once the machine is open is asked there, before the
+// next step; until then it is planned as usual. Answered otherwise it is planned
+// anew, and at its rung it can be mended.
+func TestAnOptionIsAskedWhereItShows(t *testing.T) {
+	p := onMap(t, "lanvik-bo2", ladder.Job{ID: "j-1", Complaint: "dead", People: map[string]ladder.Person{"jonna": {Name: "Jonna"}}})
+	require.NoError(t, p.Record("person.here", record.PersonHere{Person: "tuure"}))
+	require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "replace:clock"}))
+	rungs := func() (out []string) {
+		for _, r := range p.View().Rungs {
+			out = append(out, r.ID)
+		}
+		return out
+	}
+	assert.Contains(t, rungs(), "clock-clips", "planned as usual")
+	require.NoError(t, p.Until(func(v *ladder.View) bool { return v.Current.Kind == "survey" }))
+	v := p.View()
+	require.Equal(t, "option:clock-mount", v.Current.Goal)
+	assert.Equal(t, "How is the clock held?", v.Current.Task.Title)
+	assert.Equal(t, "Look now.", v.Current.Task.Stand)
+	require.Len(t, v.Current.Task.Choices, 2)
+	answer := v.Current.Task.Choices[1].Makes[0]
+	require.NoError(t, p.Record(answer.Kind, answer.Body))
+	v = p.View()
+	assert.Equal(t, "out", v.Current.Kind, "asked once")
+	assert.Contains(t, rungs(), "clock-bracket")
+	assert.NotContains(t, rungs(), "clock-clips")
+
+	v = until(t, p, "out", "clock-bracket")
+	side := v.Rungs[slices.IndexFunc(v.Rungs, func(r ladder.Rung) bool { return r.ID == "clock-bracket" })].OutSide
+	require.Len(t, side.Mend, 1)
+	assert.Equal(t, "Clips", side.Mend[0].Label)
+	require.NoError(t, p.Record(side.Mend[0].Makes[0].Kind, side.Mend[0].Makes[0].Body))
+	assert.Equal(t, "clock-clips", p.View().Current.Move, "planned anew")
+	require.NoError(t, p.Until(func(v *ladder.View) bool { return v.Current.Kind == "work" }))
+
+	// Mended once it is out: what was done stands, and the contradiction is told.
+	require.NoError(t, p.Record("option.answered", record.OptionAnswered{Option: "clock-mount", Value: "bracket"}))
+	assert.Contains(t, rungs(), "clock-clips")
+	assert.Contains(t, irregular(p.View()), "option-contradicts")
+}

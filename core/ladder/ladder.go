@@ -489,6 +489,10 @@ func (v *viewing) current() {
 		return
 	}
 	if in := v.wayIn(); len(in) > 0 {
+		if o := v.shows(); o != nil {
+			*c = Current{Kind: "survey", Goal: "option:" + o.ID, Task: v.ask(o)}
+			return
+		}
 		*c = Current{Kind: "out", Move: in[0], Side: "out"}
 		for _, id := range in {
 			mv := v.Map.Move(id)

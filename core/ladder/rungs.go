@@ -67,6 +67,7 @@ type Side struct {
 	Meter    *MeterAsk       `json:"meter"` // what a meter that is joined can take by itself
 	Compare  []string        `json:"compare"`
 	Choices  []Choice        `json:"choices"`
+	Mend     []Choice        `json:"mend"` // other answers to the options that this rung hangs on
 	Said     string          `json:"said"` // why what was recorded does not count
 	Picture  picture.Drawing `json:"picture"`
 	Photos   []Shown         `json:"photos"` // photos of this rung; on the way back, those from the way in
@@ -208,8 +209,10 @@ func (v *viewing) rung(id string) Rung {
 	}
 	r.Sub = v.sub(mv, t)
 	r.OutSide = v.outSide(mv, t)
+	r.OutSide.Mend = v.otherAnswers(mv)
 	if !mv.OneWay {
 		r.Home = v.backSide(mv, t)
+		r.Home.Mend = r.OutSide.Mend
 		if r.Current && c.Side == "back" {
 			r.Title = mv.Name()
 		}
@@ -547,7 +550,7 @@ func (v *viewing) task(t *machine.Task, pass string) *Side {
 func (v *viewing) side(title, face, pose string, hazards []machine.Hazard, do, tools, ppe []string, people int) *Side {
 	s := &Side{
 		Title: title, Stand: stand(face, pose), View: viewpoint(face), Hazards: []string{}, Do: list(do), Tools: list(tools), PPE: list(ppe),
-		People: max(people, 1), Lots: []Lot{}, Plugs: []Plug{}, Lines: []Line{}, Photos: []Shown{}, Notes: []Remark{}, Then: []Next{}, Compare: []string{}, Choices: []Choice{}, Asks: []Circumstance{}, Picture: picture.Drawing{Strokes: []picture.Stroke{}},
+		People: max(people, 1), Lots: []Lot{}, Plugs: []Plug{}, Lines: []Line{}, Photos: []Shown{}, Notes: []Remark{}, Then: []Next{}, Compare: []string{}, Choices: []Choice{}, Mend: []Choice{}, Asks: []Circumstance{}, Picture: picture.Drawing{Strokes: []picture.Stroke{}},
 	}
 	for _, h := range hazards {
 		say := h.Say

@@ -206,10 +206,16 @@ func (h Hands) Values() {
 // Done touches what leads on and waits until something else is on. It returns
 // what the button said. A rung that is still being drawn may ask for something
 // only a moment later: then that is done first.
-func (h Hands) Done() string {
+func (h Hands) Done() string { return h.done("") }
+
+// done is Done, unless the heading that is waited for is on by itself.
+func (h Hands) done(wanted string) string {
 	h = h.patient()
 	title := h.Title()
 	for range 20 {
+		if wanted != "" && h.Title() == wanted {
+			return ""
+		}
 		h.Ready()
 		h.settle()
 		button, err := h.Page.Timeout(2 * time.Second).ElementByJS(rod.Eval(`() => [...document.querySelectorAll("footer button")].find(b => /^(Done|Passed|Record)/.test(b.textContent)) ?? null`))
@@ -238,7 +244,7 @@ func (h Hands) Until(title string) {
 		if h.Title() == title {
 			return
 		}
-		h.Done()
+		h.done(title)
 	}
 	panic(fmt.Sprintf("%q never comes; on is %q", title, h.Title()))
 }

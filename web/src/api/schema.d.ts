@@ -1251,6 +1251,7 @@ export interface components {
             hazards: string[];
             lines: components["schemas"]["Line"][];
             lots: components["schemas"]["Lot"][];
+            mend: components["schemas"]["Choice"][];
             meter: components["schemas"]["MeterAsk"];
             notes: components["schemas"]["Remark"][];
             pass: string;

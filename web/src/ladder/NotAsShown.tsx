@@ -45,6 +45,11 @@ export function NotAsShown({ view, side, open, first = "", onClose, record }: No
           <Plain onPress={() => setWhat("own")}>
             Something holds it that is not shown: a rung of its own
           </Plain>
+          {side?.mend.map((m) => (
+            <Plain key={m.label} onPress={() => send(...m.makes)}>
+              {m.label}: {m.says}
+            </Plain>
+          ))}
           {lots.length > 0 && <Plain onPress={() => setWhat("drive")}>Another driver than shown</Plain>}
           {view.current.move && <Plain onPress={() => setWhat("cannot")}>It cannot be done this way</Plain>}
           <Plain onPress={() => setWhat("found")}>Off, missing or broken before you came</Plain>

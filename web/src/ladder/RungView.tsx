@@ -219,7 +219,7 @@ export function RungView({
   const tools = [...side.tools, ...side.ppe.map(wear)];
   if (tools.length) facts.push(["Tools", tools.join(", ")]);
   if (side.people > 1) facts.push(["People", "two"]);
-  const keyed = side.plugs.filter((p) => p.keyed && p.rule === "none");
+  const keyed = side.plugs.filter((p) => p.keyed && p.rule === "none" && !p.one_by_one);
   if (keyed.length)
     facts.push([
       "Plugs",
@@ -237,7 +237,7 @@ export function RungView({
     if (l.fit) facts.push(["Driver", `${l.driver}; ${l.fit}`]);
   }
   if (side.pass && !side.value) facts.push(["Passes", side.pass]);
-  const cards = side.plugs.filter((p) => !p.keyed || p.rule !== "none");
+  const cards = side.plugs.filter((p) => !keyed.includes(p));
   const wires = side.plugs.flatMap((p) => p.wires.map((w) => ({ ...w, plug: p.name })));
   const count = side.lots.filter((l) => l.must_count || (l.counted !== null && !l.loosen));
 
