@@ -100,7 +100,7 @@ type step struct {
 }
 
 func (s step) String() string { return "" }
-func (s step) Type() string { return map[bool]string{false: "TEST=OUTCOME", true: "FAULT"}[s.tried] }
+func (s step) Type() string   { return map[bool]string{false: "TEST=OUTCOME", true: "FAULT"}[s.tried] }
 
 func (s step) Set(text string) error {
 	*s.to = append(*s.to, struct {

@@ -126,7 +126,11 @@ func printKept(w io.Writer, m *machine.Map, k kept) error {
 	if !k.Proven {
 		shown = "the least found"
 	}
-	fmt.Fprintf(t, "%s\n%d trays keep all look-alikes apart (%s)\n\n", m.Title, k.Fewest, shown)
+	keeps := fmt.Sprintf("%d trays keep", k.Fewest)
+	if k.Fewest == 1 {
+		keeps = "1 tray keeps"
+	}
+	fmt.Fprintf(t, "%s\n%s all look-alikes apart (%s)\n\n", m.Title, keeps, shown)
 	for _, one := range k.Trays {
 		for _, l := range one.Lots {
 			fmt.Fprintf(t, "tray %s\t%d\t%s\t%s\n", one.Letter, l.Count, tray.KindName(m.Fastener(l.Kind)), m.Move(l.Move()).Name())

@@ -296,18 +296,46 @@ func (v *viewing) where(mv *machine.Move) string {
 	return strings.Join(words, ", ")
 }
 
+// tally counts by kind: 39 screws, 1 nut, 2 washers.
+type tally struct {
+	nouns  []string
+	counts map[string]int
+}
+
+func (t *tally) add(n int, noun string) {
+	if t.counts == nil {
+		t.counts = map[string]int{}
+	}
+	if n > 0 && t.counts[noun] == 0 {
+		t.nouns = append(t.nouns, noun)
+	}
+	t.counts[noun] += n
+}
+
+func (t *tally) String() string {
+	var words []string
+	for _, noun := range t.nouns {
+		words = append(words, count(t.counts[noun], noun))
+	}
+	return strings.Join(words, ", ")
+}
+
 // summary says in a few lines what is between here and even.
 func (v *viewing) summary() {
 	w := v.view
-	rungs, screws := len(v.toComeBack()), 0
+	rungs := len(v.toComeBack())
+	var held tally
 	for _, t := range w.Trays {
-		screws += t.Holds
+		for _, l := range t.Lots {
+			held.add(l.Count, tray.Noun(v.lotKind(l.Lot)))
+		}
 	}
+	fasteners := held.String()
 	w.Between = []Row{}
 	if rungs > 0 {
 		say := count(rungs, "rung")
-		if screws > 0 {
-			say += ", " + count(screws, "fastener")
+		if fasteners != "" {
+			say += ", " + fasteners
 		}
 		w.Between = append(w.Between, Row{What: "To come back", Say: say})
 	}
@@ -365,8 +393,8 @@ func (v *viewing) summary() {
 		w.Headline = short(len(w.Between)) + " short of even"
 	}
 	words := []string{fmt.Sprintf("%d of %s back", back, count(out, "rung"))}
-	if screws > 0 {
-		words = append(words, count(screws, "fastener")+" still out")
+	if fasteners != "" {
+		words = append(words, fasteners+" still out")
 	} else if out > 0 {
 		words = append(words, "no fastener out")
 	}

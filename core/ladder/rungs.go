@@ -222,8 +222,8 @@ func (v *viewing) rung(id string) Rung {
 
 // sub is the second line of a rung: what came off with it and where it lies.
 func (v *viewing) sub(mv *machine.Move, t *record.Turn) string {
-	var nouns, letters, words []string
-	counts := map[string]int{}
+	var letters, words []string
+	var held tally
 	for i := range mv.Fasteners {
 		l := &mv.Fasteners[i]
 		n, noun := l.Count, tray.Noun(v.Map.Fastener(l.Kind))
@@ -232,16 +232,13 @@ func (v *viewing) sub(mv *machine.Move, t *record.Turn) string {
 				n = counted
 			}
 		}
-		if !slices.Contains(nouns, noun) {
-			nouns = append(nouns, noun)
-		}
-		counts[noun] += n
+		held.add(n, noun)
 		if letter := v.letters[lotID(mv, i)]; letter != "" && !slices.Contains(letters, letter) {
 			letters = append(letters, letter)
 		}
 	}
-	for _, noun := range nouns {
-		words = append(words, count(counts[noun], noun))
+	if say := held.String(); say != "" {
+		words = append(words, say)
 	}
 	if len(words) > 0 && len(letters) > 0 {
 		slices.Sort(letters)

@@ -9,6 +9,7 @@ import (
 	"evensteps/core/fault"
 	"evensteps/core/plan"
 	"evensteps/core/record"
+	"evensteps/core/tray"
 )
 
 // Visit is what lists across jobs say of one: how it stands, what to bring to
@@ -150,6 +151,11 @@ func (v *viewing) bring(p *plan.Plan) []string {
 	for _, goal := range v.rest {
 		if part := v.Map.Part(strings.TrimPrefix(goal, "replace:")); part != nil {
 			out = append(out, fmt.Sprintf("%s %s", lower(part.Name), part.Number))
+			for _, also := range part.With {
+				if !slices.Contains(out, spaced(also)) {
+					out = append(out, spaced(also))
+				}
+			}
 		}
 	}
 	if p.People > 1 {
@@ -159,6 +165,35 @@ func (v *viewing) bring(p *plan.Plan) []string {
 		for _, what := range list {
 			if !slices.Contains(out, what) {
 				out = append(out, spaced(what))
+			}
+		}
+	}
+	for _, d := range v.drivers(p) {
+		if !slices.ContainsFunc(out, func(what string) bool { return tray.Serves(what, d) }) {
+			out = append(out, d.String())
+		}
+	}
+	if n := len(v.view.Trays); n > 0 {
+		out = append(out, count(n, "tray"))
+	}
+	return out
+}
+
+// drivers are what the fasteners of a plan's moves, both ways, are undone with,
+// whether a move names the tool or not.
+func (v *viewing) drivers(p *plan.Plan) (out []tray.Driver) {
+	for _, id := range slices.Concat(p.WayIn, v.Standing) {
+		mv := v.Map.Move(id)
+		if mv == nil {
+			continue
+		}
+		for _, l := range mv.Fasteners {
+			kind := v.Map.Fastener(l.Kind)
+			if kind == nil {
+				continue
+			}
+			if d, err := tray.ReadDriver(kind.Drive + " " + kind.Size); err == nil && !slices.Contains(out, d) {
+				out = append(out, d)
 			}
 		}
 	}

@@ -41,6 +41,21 @@ func ReadDriver(text string) (Driver, error) {
 
 func (d Driver) String() string { return strings.TrimSpace(d.Drive + " " + d.Size) }
 
+// Serves tells whether a tool, as a map names it, is this driver: "nut driver 1/4
+// in" for hex 1/4 in, "screwdriver PH2" for phillips 2.
+func Serves(tool string, d Driver) bool {
+	words := strings.ToLower(tool)
+	size := strings.ToLower(d.Size)
+	switch d.Drive {
+	case "phillips", "pozidriv":
+		return strings.Contains(words, map[string]string{"phillips": "ph", "pozidriv": "pz"}[d.Drive]+strings.TrimLeft(size, "phz"))
+	case "slotted":
+		return strings.Contains(words, "flat") || strings.Contains(words, "slotted")
+	}
+	kind := strings.Contains(words, "driver") || strings.Contains(words, "wrench") || strings.Contains(words, "spanner") || strings.Contains(words, "socket") || strings.Contains(words, "key") || strings.Contains(words, d.Drive)
+	return size != "" && kind && strings.Contains(" "+words+" ", " "+size+" ")
+}
+
 // Over is how a driver goes on a fastener, and for those with flats by how many
 // millimetres it is the larger. The inch is 25.4 mm exactly.
 func (d Driver) Over(f *machine.Fastener) (Fit, float64) {

@@ -12,10 +12,10 @@ import (
 
 // Lot is one lot of a move: "MOVE/N", N from 1 in the map's order.
 type Lot struct {
-	ID    string
-	Kind  string
-	Count int
-	In    string // the tray it lies in already; empty while it is still on the machine
+	ID    string `json:"lot"`
+	Kind  string `json:"kind"`
+	Count int    `json:"count"`
+	In    string `json:"in,omitempty"` // the tray it lies in already; empty while it is still on the machine
 }
 
 // Move is the move that takes the lot out.
