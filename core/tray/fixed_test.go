@@ -137,9 +137,18 @@ func TestAToolServes(t *testing.T) {
 		tool, driver string
 		serves       bool
 	}{
-		{"nut driver 1/4 in", "hex 1/4 in", true}, {"nut driver 5/16 in", "hex 1/4 in", false}, {"screwdriver PH2", "phillips 2", true}, {"screwdriver PH2", "phillips 1", false},
-		{"screwdriver PH2", "pozidriv 2", false}, {"torx driver T20", "torx T20", true}, {"torx driver T20", "torx T2", false}, {"wrench 13 mm", "hex 13 mm", true},
-		{"wrench 13 mm", "hex 3 mm", false}, {"flat screwdriver", "slotted 5", true}, {"multimeter", "hex 8 mm", false}, {"bag 8 mm", "hex 8 mm", false},
+		{"nut driver 1/4 in", "hex 1/4 in", true},
+		{"nut driver 5/16 in", "hex 1/4 in", false},
+		{"screwdriver PH2", "phillips 2", true},
+		{"screwdriver PH2", "phillips 1", false},
+		{"screwdriver PH2", "pozidriv 2", false},
+		{"torx driver T20", "torx T20", true},
+		{"torx driver T20", "torx T2", false},
+		{"wrench 13 mm", "hex 13 mm", true},
+		{"wrench 13 mm", "hex 3 mm", false},
+		{"flat screwdriver", "slotted 5", true},
+		{"multimeter", "hex 8 mm", false},
+		{"bag 8 mm", "hex 8 mm", false},
 	} {
 		d, err := ReadDriver(c.driver)
 		require.NoError(t, err)

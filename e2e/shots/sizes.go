@@ -76,7 +76,7 @@ func finding(h *studio) {
 	h.On("Switch the wall isolator off")
 	h.Until("What is wrong?")
 	h.Touch("See the next test")
-	h.Touch("Look at: " + half)
+	h.On(half)
 	h.Touch("Closed: it conducts")
 	h.Touch("Look at: Continuity: thermal cutoff to heating element")
 	h.Says("cleared")
