@@ -10,8 +10,6 @@ import (
 	"strings"
 	"unicode"
 
-	"github.com/agnivade/levenshtein"
-
 	"evensteps/core/machine"
 	"evensteps/core/plan"
 )
@@ -299,7 +297,7 @@ func slip(w string, known []string) string {
 		if len(k) < 4 || k[0] != w[0] {
 			continue
 		}
-		d := levenshtein.ComputeDistance(w, k)
+		d := distance(w, k)
 		near := d == 1 && (len(k) != len(w) || len(w) >= 7) || d == 2 && (len(w) >= 8 || sameLetters(w, k))
 		switch {
 		case near && d < least:
@@ -309,6 +307,29 @@ func slip(w string, known []string) string {
 		}
 	}
 	return nearest
+}
+
+// distance is how many letters must be changed, added or left out to make one word
+// of another (Levenshtein).
+func distance(a, b string) int {
+	x, y := []rune(a), []rune(b)
+	row := make([]int, len(y)+1)
+	for j := range row {
+		row[j] = j
+	}
+	for i, c := range x {
+		before := row[0]
+		row[0] = i + 1
+		for j, d := range y {
+			change := before
+			if c != d {
+				change++
+			}
+			before = row[j+1]
+			row[j+1] = min(change, row[j]+1, row[j+1]+1)
+		}
+	}
+	return row[len(y)]
 }
 
 func sameLetters(a, b string) bool {

@@ -5,6 +5,7 @@ import (
 	"sync"
 	"testing"
 
+	"github.com/agnivade/levenshtein"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -127,4 +128,15 @@ func TestOnlyTheOptionsThatMatterAreAsked(t *testing.T) {
 	assert.Contains(t, ids("brennvik-fr4", "zone-dead", nil), "cooktop")
 	assert.Empty(t, ids("lanvik-bo2", "dead", nil), "how the clock is held is seen once it is open")
 	assert.Empty(t, ids("tidemoor-tv6", "sings", nil))
+}
+
+// The distance of two words is that of a general library.
+func TestDistanceAgainstALibrary(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		word := rapid.StringOfN(rapid.RuneFrom([]rune("abcdé")), 0, 12, -1)
+		a, b := word.Draw(t, "a"), word.Draw(t, "b")
+		if got, want := distance(a, b), levenshtein.ComputeDistance(a, b); got != want {
+			t.Fatalf("%q to %q: %d, by the library %d", a, b, got, want)
+		}
+	})
 }
