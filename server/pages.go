@@ -100,7 +100,6 @@ func (p *pages) page(w http.ResponseWriter) {
 	h.Set("Cache-Control", "no-cache")
 	index, err := fs.ReadFile(p.files, "index.html")
 	if err != nil {
-		h.Set("Content-Security-Policy", "default-src 'none'")
 		w.WriteHeader(http.StatusServiceUnavailable)
 		_, _ = w.Write([]byte(notBuilt))
 		return

@@ -96,6 +96,11 @@ func run(folder, only, again string, n int, seed uint64, also string, workers in
 			packages = append(packages, []string{p})
 		}
 	}
+	for _, p := range packages { // what fails without a fault would find every one
+		if out, err := exec.Command("go", append([]string{"test", "-count=1", "-failfast", "-vet=off"}, p...)...).CombinedOutput(); err != nil {
+			return fmt.Errorf("the tests of %s fail without any fault: %w: %s", p[0], err, bytes.TrimSpace(out[max(0, len(out)-500):]))
+		}
+	}
 	var mu sync.Mutex
 	var survived []string
 	foundN, broken, tried := 0, 0, 0
