@@ -124,6 +124,26 @@ func TestTheSameEventTwiceIsKeptOnce(t *testing.T) {
 	assert.JSONEq(t, `{"text": "x", "on": "top-off"}`, string(events[0].Body), "the first stays")
 }
 
+// A fact of a job that is not there is told so; one without a body says nothing,
+// and is kept.
+func TestFactsOfNoJobAndWithoutABody(t *testing.T) {
+	s, _, _ := filled(t)
+	e := event(1, "tab-1", `{}`)
+	e.Job = "j-9"
+	_, err := s.Append(t.Context(), e, sent(1))
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	e = event(2, "tab-1", "")
+	_, err = s.Append(t.Context(), e, sent(1))
+	require.NoError(t, err)
+	again, err := s.Append(t.Context(), e, sent(1))
+	require.NoError(t, err)
+	assert.True(t, again.Known)
+	events, err := s.Events(t.Context(), "j-1", 0, 10)
+	require.NoError(t, err)
+	require.Len(t, events, 1)
+	assert.JSONEq(t, "{}", string(events[0].Body))
+}
+
 // Many at once: numbers without gaps, none twice, each device's facts in its
 // own order by stamp.
 func TestNumbersHaveNoGapsWhenManyAppendAtOnce(t *testing.T) {
