@@ -75,12 +75,7 @@ func TestTheMainJobThroughTheBench(t *testing.T) {
 		h.Until("Part the leads of the programme switch")
 		h.Says("one at a time")
 		axe(t, h, "leads moved over one at a time")
-		for _, to := range []string{"P1", "P4", "P2", "P3"} {
-			h.Page.MustElement(`main button[aria-pressed="false"]`).MustClick()
-			h.Page.MustElement(`[role="dialog"] input`).MustInput(to)
-			h.Touch("the diagram: it is on " + to)
-			h.Page.MustWait(`to => document.querySelector("main").innerText.includes("→ " + to)`, to)
-		}
+		h.MoveOver("P1", "P4", "P2", "P3")
 		h.Until("Join the leads of the programme switch")
 		assert.Contains(t, h.Text(), "by the diagram")
 		h.Until("Hang the front")

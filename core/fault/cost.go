@@ -59,19 +59,24 @@ func (c *costs) attempt(f []string) float64 {
 	if a, known := c.known[key]; known {
 		return a
 	}
-	sum := math.Inf(1)
 	var targets []plan.Target
 	for _, id := range f {
 		targets = append(targets, c.s.target(id))
 	}
-	for _, from := range c.from {
-		if minutes, err := from.To(targets...); err == nil {
-			sum = minutes + c.s.besides(f) + c.s.prices(f)/c.s.rate()
-			break
-		}
-	}
+	sum := c.plan(targets...) + c.s.besides(f) + c.s.prices(f)/c.s.rate()
 	c.known[key] = sum
 	return sum
+}
+
+// plan is the least plan that reaches all of these and closes what stands, in
+// minutes. +Inf where there is no way.
+func (c *costs) plan(targets ...plan.Target) float64 {
+	for _, from := range c.from {
+		if minutes, err := from.To(targets...); err == nil {
+			return minutes
+		}
+	}
+	return math.Inf(1)
 }
 
 // besides is what an attempt takes besides its plan: fitting and finals.
@@ -164,13 +169,7 @@ func (c *costs) wider() float64 {
 	const key = "/" // no fault is called so
 	closing, known := c.known[key]
 	if !known {
-		closing = math.Inf(1)
-		for _, from := range c.from {
-			if minutes, err := from.To(); err == nil {
-				closing = minutes
-				break
-			}
-		}
+		closing = c.plan()
 		c.known[key] = closing
 	}
 	return closing + c.s.otherMinutes()

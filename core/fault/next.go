@@ -145,9 +145,7 @@ func (s *search) mended(t *test, o int, from *costs, q []float64) float64 {
 	if i < 0 {
 		return math.Inf(1)
 	}
-	failed := slices.Clone(q)
-	failed[i] *= finalMisses
-	return from.attempt(nil) + (1-(1-finalMisses)*q[i])*s.remaining(normal(failed), s.faults[i])
+	return from.attempt(nil) + (1-(1-finalMisses)*q[i])*s.remaining(s.without(q, s.faults[i]), s.faults[i])
 }
 
 // canBeMade tells whether a test is still to be made and says something now: one

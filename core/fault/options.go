@@ -133,14 +133,12 @@ func (s *search) fitting(c *costs, p []float64, parts, fixes []string) Option {
 		}
 		swap += longest
 	}
-	q := slices.Clone(p)
 	hit := 0.0
 	for i, f := range s.faults {
 		if !slices.Contains(fixes, f) {
 			continue
 		}
 		hit += p[i]
-		q[i] *= finalMisses
 		if fault := s.m.Fault(f); fault.Part == "" {
 			targets = append(targets, plan.Target{Needs: fault.Reach})
 			o.Goals = append(o.Goals, plan.ItemGoals(fault.Reach)...)
@@ -149,13 +147,10 @@ func (s *search) fitting(c *costs, p []float64, parts, fixes []string) Option {
 	}
 	o.Own = swap + s.besides(nil)
 	o.Holds = (1 - finalMisses) * hit
-	for _, from := range c.from {
-		if minutes, err := from.To(targets...); err == nil {
-			later, money := s.remains(normal(q), fixes...)
-			o.Minutes = minutes + o.Own + (1-o.Holds)*later
-			o.Money += (1 - o.Holds) * money
-			break
-		}
+	if minutes := c.plan(targets...); !math.IsInf(minutes, 1) {
+		later, money := s.remains(s.without(p, fixes...), fixes...)
+		o.Minutes = minutes + o.Own + (1-o.Holds)*later
+		o.Money += (1 - o.Holds) * money
 	}
 	return o
 }

@@ -559,11 +559,16 @@ func (v *viewing) otherAnswers(mv *machine.Move) []Choice {
 		}
 		for _, value := range o.Values {
 			if value != is {
-				out = append(out, Choice{Label: upper(spaced(value)), Says: o.Ask + " It was answered: " + spaced(is) + ".", Makes: []Make{made("option.answered", record.OptionAnswered{Option: o.ID, Value: value})}})
+				out = append(out, Choice{Label: upper(spaced(value)), Says: o.Ask + " It was answered: " + spaced(is) + ".", Makes: []Make{answering(o, value)}})
 			}
 		}
 	}
 	return out
+}
+
+// answering records one answer to an option.
+func answering(o *machine.Option, value string) Make {
+	return made("option.answered", record.OptionAnswered{Option: o.ID, Value: value})
 }
 
 // ask is an option's question, with its answers: on arrival, or where it shows.
@@ -581,7 +586,7 @@ func (v *viewing) ask(o *machine.Option) *Side {
 		if value == o.Usual {
 			says = "the usual"
 		}
-		s.Choices = append(s.Choices, Choice{Label: upper(spaced(value)), Says: says, Makes: []Make{made("option.answered", record.OptionAnswered{Option: o.ID, Value: value})}})
+		s.Choices = append(s.Choices, Choice{Label: upper(spaced(value)), Says: says, Makes: []Make{answering(o, value)}})
 	}
 	return s
 }

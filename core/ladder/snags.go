@@ -202,7 +202,7 @@ func (v *viewing) raised(r *record.Raised) Snag {
 		if o := v.Whole.Option(r.On); o != nil {
 			for _, value := range o.Values {
 				if value != v.Answers[r.On] {
-					s.Touches = append(s.Touches, Touch{Label: upper(spaced(value)), Says: o.Ask, Open: []string{}, Makes: []Make{made("option.answered", record.OptionAnswered{Option: o.ID, Value: value})}, Half: []Make{}})
+					s.Touches = append(s.Touches, Touch{Label: upper(spaced(value)), Says: o.Ask, Open: []string{}, Makes: []Make{answering(o, value)}, Half: []Make{}})
 				}
 			}
 		}

@@ -85,8 +85,7 @@ func (pr *problem) search() (*found, error) {
 		best.proven = best.lower >= best.total
 		return best, nil
 	}
-	ordered := map[set]bool{}
-	dived := false
+	var dived set // what was put together without comparing
 	for popped := 0; open.Len() > 0; popped++ {
 		n := heap.Pop(open).(node)
 		if best != nil && n.lower > best.total {
@@ -95,10 +94,9 @@ func (pr *problem) search() (*found, error) {
 		if best != nil && (popped >= mostSets || pr.states > pr.most) {
 			return end(n.lower)
 		}
-		if popped >= mostPlain && !dived { // before all ways are compared, there is one
-			dived = true
-			if s, whole := pr.dive(n.set); whole && !ordered[s] {
-				ordered[s] = true
+		if popped == mostPlain { // before all ways are compared, there is one
+			if s, whole := pr.dive(n.set); whole {
+				dived = s
 				take(s)
 			}
 		}
@@ -118,7 +116,7 @@ func (pr *problem) search() (*found, error) {
 			}
 			continue
 		}
-		if !ordered[n.set] {
+		if n.set != dived || popped < mostPlain {
 			take(n.set)
 		}
 		for _, i := range pr.alternatives(n.set) {

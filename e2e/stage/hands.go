@@ -265,3 +265,14 @@ func (h Hands) Pin(lead string) {
 	h.Touch(lead)
 	h.Touch("Keep the pins")
 }
+
+// MoveOver takes the leads of a rung one at a time to these terminals of a part that
+// looks different, each by the diagram.
+func (h Hands) MoveOver(terminals ...string) {
+	for _, to := range terminals {
+		h.Page.MustElement(`main button[aria-pressed="false"]`).MustClick()
+		h.Page.MustElement(`[role="dialog"] input`).MustInput(to)
+		h.Touch("the diagram: it is on " + to)
+		h.Page.MustWait(`to => document.querySelector("main").innerText.includes("→ " + to)`, to)
+	}
+}
