@@ -93,6 +93,24 @@ func (p *Player) id() string {
 	return uuid.UUID(b).String()
 }
 
+// Answer answers what shows from outside, as it is asked with the call: as given,
+// and otherwise as is usual.
+func (p *Player) Answer(answers map[string]string) error {
+	for _, o := range p.Book.Map.Options {
+		value := answers[o.ID]
+		if value == "" && len(o.Needs) == 0 && p.Book.Map.Agrees(o.When, answers) {
+			value = o.Usual
+		}
+		if value == "" {
+			continue
+		}
+		if err := p.Record("option.answered", record.OptionAnswered{Option: o.ID, Value: value}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 // Take lets time pass.
 func (p *Player) Take(d time.Duration) { p.Clock = p.Clock.Add(d) }
 

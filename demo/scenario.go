@@ -357,11 +357,9 @@ func (sc *scene) fill(ctx context.Context, s *store.Store, m *machine.Map, seed 
 		job.Meters[m.ID] = ladder.Meter{Name: m.Name, Accuracy: m.Accuracy, Category: m.Category}
 	}
 	p := NewPlayer(m, job, sc.by, "demo-tablet", began, seed)
-	for _, o := range m.Options {
-		if value := sc.answers[o.ID]; value != "" {
-			if err := p.Record("option.answered", record.OptionAnswered{Option: o.ID, Value: value}); err != nil {
-				return err
-			}
+	if sc.goal != "" || len(sc.answers) > 0 {
+		if err := p.Answer(sc.answers); err != nil {
+			return err
 		}
 	}
 	if sc.goal != "" {

@@ -6,6 +6,7 @@ package e2e
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"flag"
 	"fmt"
 	"image"
@@ -147,7 +148,7 @@ func (s scene) freshJob(id, appliance, complaint, goal string) {
 			return err
 		}
 		p := demo.NewPlayer(m, ladder.Job{ID: id, Complaint: complaint}, "mira", "demo-tablet", began, 1)
-		if err := p.Record("goal.added", record.GoalAdded{Goal: goal}); err != nil {
+		if err := errors.Join(p.Answer(nil), p.Record("goal.added", record.GoalAdded{Goal: goal})); err != nil {
 			return err
 		}
 		for _, e := range p.Events() {

@@ -570,7 +570,7 @@ func TestTheViewIsTheCores(t *testing.T) {
 	d := s.jonna(t)
 	var over ladder.View
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-102/view", &over))
-	m, err := s.store.Map(t.Context(), "tidemoor-tv6", 5)
+	m, err := s.store.Map(t.Context(), "tidemoor-tv6", 6)
 	require.NoError(t, err)
 	var doc server.JobDocument
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-102", &doc))

@@ -258,6 +258,24 @@ func Colours(s *machine.Supply) string {
 	return ""
 }
 
+// Plate is what the rating plate asks for, in words: "240 V, 60 Hz, 30 A"; empty
+// where the map does not say.
+func Plate(s *machine.Supply) string {
+	if s == nil {
+		return ""
+	}
+	var words []string
+	for _, one := range []struct {
+		value float64
+		unit  string
+	}{{s.Volts, "V"}, {s.Hertz, "Hz"}, {s.Amps, "A"}} {
+		if one.value > 0 {
+			words = append(words, fmt.Sprintf("%g %s", one.value, one.unit))
+		}
+	}
+	return strings.Join(words, ", ")
+}
+
 // points are the pairs of supply points to measure between, for a supply
 // system: every live point to every other, and to earth.
 func points(s *machine.Supply) [][2]string {

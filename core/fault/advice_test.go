@@ -57,6 +57,38 @@ func TestLooksGoFirst(t *testing.T) {
 	assert.Greater(t, looks, n/10, "the rule has something to do")
 }
 
+// What is seen in passing at a step weighs like a result, and is never advised: one
+// is there already, or has no reason to go.
+func TestWhatIsSeenInPassingWeighs(t *testing.T) {
+	all, err := library.Maps()
+	require.NoError(t, err)
+	weighed := 0
+	for _, m := range all {
+		for _, c := range m.With(nil).Complaints {
+			asked := Case{Map: m, Complaint: c.ID, People: 2}
+			a, ok := Find(asked)
+			require.True(t, ok)
+			for _, step := range a.Next {
+				assert.NotContains(t, step.Test, "/inspect/")
+			}
+			before := Chances(asked)
+			for i := range m.Moves {
+				for k, in := range m.Moves[i].Inspect {
+					if before[in.Fault] == 0 {
+						continue
+					}
+					weighed++
+					for outcome, sign := range map[string]float64{"found": 1, machine.Nothing: -1} {
+						asked.Results = []Result{{Test: machine.LookID(m.Moves[i].ID, k), Outcome: outcome}}
+						assert.Greater(t, sign*(Chances(asked)[in.Fault]-before[in.Fault]), 0.0, "%s %s %s", m.ID, in.Say, outcome)
+					}
+				}
+			}
+		}
+	}
+	assert.Greater(t, weighed, 10)
+}
+
 // two is a machine with two faults behind nothing, one that nobody knows, and a
 // test that tells the first from the second.
 func two(weights map[string]float64) *machine.Map {

@@ -34,6 +34,8 @@ const (
 	walkMinutes  = 1.0   // a continuity test along a circuit
 	walkHit      = 0.98  // it is open where the fault lies between its points
 	walkFalse    = 0.01  // and where it does not
+	seenHit      = 0.9   // what a look speaks for is seen where that is the fault
+	seenFalse    = 0.05  // and where it is not
 )
 
 // Result is what one test showed, and how many fixes had been tried by then.
@@ -135,6 +137,7 @@ type test struct {
 	outcomes []string
 	given    [][]float64 // outcome x fault, as faults are ordered
 	parts    bool        // it tells some two suspects apart
+	passing  bool        // seen in passing at a step: it weighs, and is never advised
 }
 
 // begin reads a case. It is nil where the complaint is not of this map.
@@ -173,6 +176,7 @@ func (s *search) knows() *known {
 		}
 	}
 	s.walks()
+	s.looks()
 	for k := range s.tests {
 		s.tests[k].parts = s.tests[k].tellsApart()
 	}
@@ -262,6 +266,28 @@ func (s *search) reads(t *machine.Test) test {
 		}
 	}
 	return out.mixed()
+}
+
+// looks adds what is seen in passing at a step and speaks for a suspect.
+func (s *search) looks() {
+	for i := range s.m.Moves {
+		mv := &s.m.Moves[i]
+		for k, in := range mv.Inspect {
+			at := slices.Index(s.faults, in.Fault)
+			if at < 0 {
+				continue
+			}
+			found, nothing := make([]float64, len(s.faults)), make([]float64, len(s.faults))
+			for f := range s.faults {
+				found[f] = seenFalse
+				if f == at {
+					found[f] = seenHit
+				}
+				nothing[f] = 1 - found[f]
+			}
+			s.tests = append(s.tests, test{id: machine.LookID(mv.ID, k), passing: true, outcomes: []string{"found", machine.Nothing}, given: [][]float64{found, nothing}}.mixed())
+		}
+	}
 }
 
 func (t test) mixed() test {

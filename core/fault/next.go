@@ -151,6 +151,9 @@ func (s *search) mended(t *test, o int, from *costs, q []float64) float64 {
 // canBeMade tells whether a test is still to be made and says something now: one
 // that needs a running machine says nothing of a dead one.
 func (s *search) canBeMade(t *test) bool {
+	if t.passing {
+		return false
+	}
 	of := func(r Result) bool { return r.Test == t.id }
 	if t.of != nil && (t.of.Once && slices.ContainsFunc(s.made, of) || t.of.Runs && s.complaint.Dead) {
 		return false

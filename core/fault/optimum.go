@@ -45,7 +45,7 @@ func (t *Trial) Expected(policy Policy, complaint string) (float64, error) {
 func (s *search) large() bool {
 	n := 0
 	for k := range s.tests {
-		if s.tests[k].parts {
+		if s.tests[k].parts && !s.tests[k].passing {
 			n++
 		}
 	}

@@ -137,6 +137,9 @@ func (v *viewing) trays() {
 		}
 		turn := v.turnOf(id)
 		for _, lot := range tray.LotsOf(mv) {
+			if v.thrownAway(mv, lot.ID) && (turn == nil || turn.Trays[lot.ID] == "") {
+				continue
+			}
 			if turn != nil {
 				lot.In = turn.Trays[lot.ID]
 				if turn.Back != nil && lot.In != "" && !slices.Contains(v.wayIn(), id) {

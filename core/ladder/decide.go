@@ -370,15 +370,17 @@ func (v *viewing) willAsk(goals []string) []Row {
 		}
 		for i := range v.Map.Faults {
 			f := &v.Map.Faults[i]
-			if f.Part != p.ID {
+			if !v.Map.Renews(p, f) {
 				continue
 			}
 			for _, c := range f.Because {
 				say := c.Ask
-				if a := v.Causes[f.ID+"/"+c.ID]; a != nil {
+				if a := v.causeOf(c); a != nil {
 					say += " " + upper(a.Of.(*record.CauseAnswered).Answer) + "."
 				}
-				out = append(out, Row{What: "Why: " + lower(f.Name) + "?", Say: say})
+				if !slices.ContainsFunc(out, func(r Row) bool { return r.Say == say }) {
+					out = append(out, Row{What: "Why: " + lower(f.Name) + "?", Say: say})
+				}
 			}
 		}
 	}
@@ -395,31 +397,15 @@ func (v *viewing) journey(out *Decide, a *fault.Advice, goals []string) {
 		return
 	}
 	out.Ways = v.ways(p, goals)
-	bring := func(what, say string) {
-		if !slices.ContainsFunc(out.Bring, func(r Row) bool { return r.What == what }) {
-			out.Bring = append(out.Bring, Row{What: what, Say: say})
-		}
-	}
-	part := func(id, say string) {
-		if q := v.Map.Part(id); q != nil {
-			bring(q.Name+" "+q.Number, say)
-		}
-	}
-	for _, g := range goals {
-		part(strings.TrimPrefix(g, "replace:"), "to fit")
-	}
+	rows := v.partsToBring(goals)
 	if len(v.mending()) == 0 {
-		v.maybe(a, func(id string, p float64) { part(id, "perhaps, "+fault.About(p)) }, bring)
+		rows = append(rows, v.maybe(a)...)
 	}
-	for _, tool := range p.Tools {
-		bring(upper(tool), "tool")
-	}
-	for _, what := range p.Consumes {
-		bring(upper(spaced(what)), "used up")
-	}
+	rows = append(rows, v.kitToBring(p)...)
 	if n := v.fewestTrays(p.WayIn); n > 0 {
-		bring(count(n, "tray"), "at the least, to keep look-alikes apart")
+		rows = append(rows, Row{What: count(n, "tray"), Say: "at the least, to keep look-alikes apart"})
 	}
+	out.Bring = unlike(rows)
 	out.Who = v.helped(p)
 	out.Go = "Go."
 	if len(out.Who) > 0 {
@@ -442,22 +428,25 @@ func (v *viewing) journey(out *Decide, a *fault.Advice, goals []string) {
 
 // maybe tells of what may be needed besides: the parts of the likelier
 // suspects, and the tools of the tests that would be advised first.
-func (v *viewing) maybe(a *fault.Advice, part func(id string, p float64), bring func(what, say string)) {
+func (v *viewing) maybe(a *fault.Advice) (rows []Row) {
 	if a == nil {
-		return
+		return nil
 	}
 	for _, s := range a.Suspects {
-		if f := v.Map.Fault(s.Fault); f != nil && f.Part != "" && s.P >= likely {
-			part(f.Part, s.P)
+		if f := v.Map.Fault(s.Fault); f != nil && s.P >= likely {
+			for _, r := range v.partsToBring([]string{"replace:" + f.Part}) {
+				rows = append(rows, Row{What: r.What, Say: "perhaps, " + fault.About(s.P)})
+			}
 		}
 	}
 	for k, step := range a.Next {
 		if t := v.Map.Test(step.Test); t != nil && k < 3 {
 			for _, tool := range t.Tools {
-				bring(upper(tool), "to measure")
+				rows = append(rows, Row{What: upper(tool), Say: "to measure"})
 			}
 		}
 	}
+	return rows
 }
 
 // ways are the best way in and the others, each with what it takes.

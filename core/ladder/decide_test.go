@@ -65,6 +65,9 @@ func TestTestOrSwap(t *testing.T) {
 	take(t, p, alone.Accept.Makes)
 	v := p.View()
 	require.Len(t, v.Goals, 1)
+	require.Equal(t, "option:cooktop", v.Current.Goal, "what shows from outside and changes the way is asked before the first rung")
+	require.NoError(t, p.Answer(nil))
+	v = p.View()
 	assert.Equal(t, "out", v.Current.Kind, "and the ladder leads there")
 	assert.Equal(t, "The customer said: repair.", decide(p, nil).Decided)
 }

@@ -142,8 +142,13 @@ func (v *viewing) results(at []int) (out []fault.Result, shown []Finding) {
 			}
 			out = append(out, fault.Result{Test: b.Test, Outcome: b.Outcome, Tried: at[i]})
 			shown = append(shown, Finding{f.ID, b.Test, v.testTitle(b.Test), v.outcomeSays(b.Test, b.Outcome), "", v.name(f.By)})
+		case *record.Looked:
+			if in := v.Map.Look(b.On); in != nil && in.Fault != "" && (b.As == record.LookedFound || b.As == record.LookedNothing) {
+				out = append(out, fault.Result{Test: b.On, Outcome: b.As, Tried: at[i]})
+				shown = append(shown, Finding{f.ID, b.On, v.testTitle(b.On), lookedSays[b.As], "", v.name(f.By)})
+			}
 		case *record.ReadingTaken:
-			t := v.Map.Test(b.Test)
+			t := v.testOf(b.Test)
 			if t == nil {
 				continue
 			}
@@ -151,10 +156,33 @@ func (v *viewing) results(at []int) (out []fault.Result, shown []Finding) {
 			if outcome != "" {
 				out = append(out, fault.Result{Test: b.Test, Outcome: outcome, Tried: at[i]})
 			}
-			shown = append(shown, Finding{f.ID, b.Test, t.Title, why, verdict, v.name(f.By)})
+			shown = append(shown, Finding{f.ID, b.Test, v.testTitle(b.Test), why, verdict, v.name(f.By)})
 		}
 	}
 	return out, shown
+}
+
+// testOf is a test of the map, or the one that follows from a stretch of a
+// circuit: its reading is held against what the stretch should read. nil for
+// neither.
+func (v *viewing) testOf(id string) *machine.Test {
+	if t := v.Map.Test(id); t != nil {
+		return t
+	}
+	walk, is := v.Map.Stretch(id)
+	if !is {
+		return nil
+	}
+	c := walk.Circuit
+	t := &machine.Test{
+		Power: "dead", Limits: "It tells nothing of a contact that opens warm, under load or as the machine shakes. A reading above the limit is a poor joint or contact: look there before a part is fitted.",
+		Outcomes: []machine.Outcome{{ID: "closed", Say: "Closed: it conducts", Verdict: machine.Values{reading.Pass}}, {ID: "open", Say: "Open: it does not", Verdict: machine.Values{reading.Open}}},
+	}
+	t.ID, t.Title, t.Face, t.Tools, t.Hold = id, v.testTitle(id), "inside", []string{"multimeter"}, c.Hold
+	t.Expect = reading.Through(v.Map, walk)
+	t.Measure = &machine.Measure{Quantity: string(reading.Resistance), Between: []string{c.Points[walk.From].Name, c.Points[walk.To].Name}}
+	t.Do = []string{"Mains proven dead, leads zeroed.", "One probe on *" + c.Points[walk.From].Name + "*, the other on *" + c.Points[walk.To].Name + "*."}
+	return t
 }
 
 // judged is the outcome that a reading gives, its verdict and the sentence.
@@ -195,6 +223,12 @@ func (v *viewing) judged(t *machine.Test, b *record.ReadingTaken, at time.Time) 
 func (v *viewing) testTitle(id string) string {
 	if t := v.Map.Test(id); t != nil {
 		return t.Title
+	}
+	if in := v.Map.Look(id); in != nil {
+		return care(*in)
+	}
+	if id == record.EarthPath {
+		return "The frame to the earth pin"
 	}
 	if s, is := v.Map.Stretch(id); is {
 		return "Continuity: " + lower(s.Circuit.Points[s.From].Name) + " to " + lower(s.Circuit.Points[s.To].Name)
@@ -386,25 +420,35 @@ func passedOver(test string) Make {
 	return made("test.result", map[string]string{"test": test, "outcome": record.NotDone, "reason": "passed over"})
 }
 
-// testTask is what to do for a test that can be made now.
+// testTask is what to do for a test that can be made now. Along a circuit the
+// value may be left out, and the earth path is walked with it.
 func (v *viewing) testTask(id string) *Side {
-	if t := v.Map.Test(id); t != nil {
-		return v.test(t)
-	}
-	walk, is := v.Map.Stretch(id)
-	if !is {
+	t := v.testOf(id)
+	if t == nil {
 		return nil
 	}
-	c := walk.Circuit
-	s := v.side(v.testTitle(id), "inside", "", nil, nil, []string{"multimeter"}, nil, 1)
-	s.Do = append(s.Do, "Mains proven dead, leads zeroed.", "One probe on *"+c.Points[walk.From].Name+"*, the other on *"+c.Points[walk.To].Name+"*.")
-	for _, h := range c.Hold {
-		s.Do = append(s.Do, "Hold: "+lower(h)+".")
-	}
-	for _, o := range []struct{ id, say string }{{"closed", "Closed: it conducts"}, {"open", "Open: it does not"}} {
-		s.Choices = append(s.Choices, Choice{Label: o.say, Makes: []Make{made("test.result", map[string]string{"test": id, "outcome": o.id, "evidence": "measured"})}})
+	s := v.test(t)
+	if _, is := v.Map.Stretch(id); is {
+		s.Value = "0.3 ohm"
+		for _, o := range t.Outcomes {
+			s.Choices = append(s.Choices, Choice{Label: o.Say, Makes: []Make{made("test.result", map[string]string{"test": id, "outcome": o.ID, "evidence": "measured"})}})
+		}
+		s.Lines = append(s.Lines, v.earthPath())
 	}
 	return s
+}
+
+// earthPath is the way from the frame to the earth pin: nothing else shows that it
+// is broken before somebody is hurt. It may be left out.
+func (v *viewing) earthPath() Line {
+	id := record.EarthPath
+	l := Line{Line: id, Kind: "earth", Say: "The frame to the earth pin", Ask: "0.1 ohm", May: true, Said: "Asked: " + earthLimit.Say() + ", the leads taken off.", Tick: made("reading.taken", map[string]string{"test": id}), Or: []Choice{}}
+	if f := v.Readings[id]; f != nil {
+		l.Value, l.Event = f.Of.(*record.ReadingTaken).Value, f.ID
+		l.Ticked, l.Said = earth(f)
+		l.Bad = !l.Ticked
+	}
+	return l
 }
 
 // added are the goals as a touch records them.
@@ -524,22 +568,27 @@ func (v *viewing) surveyed() (goal string, s *Side) {
 	return "", nil
 }
 
-// shows is the option to ask before the next step out: one that shows only now,
-// nobody has answered, and whose answer changes what is planned. nil for none.
+// shows is the option to ask before the next step out: one that nobody has
+// answered and whose answer changes what is planned. What can be seen from outside
+// is asked before the first rung, the rest as soon as it shows. nil for none.
 func (v *viewing) shows() *machine.Option {
 	for i := range v.Whole.Options {
 		o := &v.Whole.Options[i]
-		if _, answered := v.Answers[o.ID]; answered || len(o.Needs) == 0 || !v.met(o.Needs) || !v.Whole.Agrees(o.When, v.Answers) {
+		if _, answered := v.Answers[o.ID]; answered || !v.met(o.Needs) || !v.Whole.Agrees(o.When, v.Answers) {
+			continue
+		}
+		if len(o.Needs) == 0 && len(v.Turns) > 0 {
 			continue
 		}
 		for _, value := range o.Values {
 			r := v.request()
+			r.Goals = v.rest
 			r.Answers = maps.Clone(r.Answers)
 			if r.Answers == nil {
 				r.Answers = map[string]string{}
 			}
 			r.Answers[o.ID] = value
-			if other := v.book.plan(v.Whole, r); other.plan == nil || !slices.Equal(other.plan.WayIn, v.planned.plan.WayIn) {
+			if other := v.book.plan(v.Whole, r); other.plan == nil || !slices.Equal(other.plan.WayIn, v.planned.plan.WayIn) || !slices.Equal(other.plan.WayBack, v.planned.plan.WayBack) {
 				return o
 			}
 		}

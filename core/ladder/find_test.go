@@ -3,6 +3,7 @@ package ladder_test
 import (
 	"encoding/json"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -108,9 +109,10 @@ func TestFromTheComplaintToThePart(t *testing.T) {
 	v = p.View()
 	assert.Equal(t, "find", v.Current.Kind, "and not yet the way back")
 	f = find(p)
-	require.Len(t, f.Results, 2, "the supply, and the element")
-	assert.Equal(t, "open", f.Results[1].Verdict)
-	assert.Contains(t, f.Results[1].Say, "Over-range")
+	require.Len(t, f.Results, 3, "the supply, what was seen of the vent hose on the way, and the element")
+	assert.Equal(t, "Lint in the hose or the wall duct?", f.Results[1].Title)
+	assert.Equal(t, "open", f.Results[2].Verdict)
+	assert.Contains(t, f.Results[2].Say, "Over-range")
 	assert.Equal(t, "element-open", f.Suspects[0].Fault)
 	assert.Greater(t, f.Suspects[0].P, f.Suspects[0].Was, "the result moved it")
 	require.Equal(t, []string{"element-open"}, f.Advice.Fix)
@@ -136,13 +138,60 @@ func TestAlongACircuit(t *testing.T) {
 	half = proposed(t, f, "circuit:heat-line/block/cutoff")
 	require.True(t, half.Ready)
 	require.NotNil(t, half.Task)
-	assert.Contains(t, half.Task.Do, "Hold: selector on warm.")
+	assert.Contains(t, half.Task.Do, "Selector on warm.")
+	assert.Contains(t, half.Task.Said, "nothing of a contact that opens warm")
+	assert.Equal(t, "at most 2 Ω", half.Task.Done.Says)
+	require.NotNil(t, half.Task.Meter, "a meter that is joined can take it")
 	require.Len(t, f.Lines, 2, "the live side and the neutral")
 	assert.Equal(t, []string{"reach", "far", "reach", "reach"}, states(f.Lines[0]))
 	take(t, p, half.Task.Choices[0].Makes) // closed: what is wrong lies beyond
 	f = find(p)
 	assert.Equal(t, "element-open", f.Suspects[0].Fault)
 	assert.Equal(t, []string{"cleared", "cleared", "suspect"}, f.Lines[0].Gaps)
+}
+
+// A value along a circuit is held against what lies in it: a load of its own
+// ohms is no open path, and a poor joint neither open nor closed.
+func TestAReadingAlongACircuit(t *testing.T) {
+	for _, c := range []struct{ id, value, outcome, verdict string }{
+		{"circuit:heat-line/block/cutoff", "0.4 ohm", "closed", "pass"},
+		{"circuit:heat-line/block/cutoff", "OL", "open", "open"},
+		{"circuit:heat-line/block/cutoff", "14 ohm", "", "high"},
+		{"circuit:heat-line/cutoff/element", "12 ohm", "closed", "pass"},
+		{"circuit:heat-line/cutoff/element", "OL", "open", "open"},
+	} {
+		p := searching(t)
+		require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: c.id, Value: c.value, Meter: "m-4"}))
+		f := find(p)
+		last := f.Results[len(f.Results)-1]
+		assert.Equal(t, c.verdict, last.Verdict, "%s %s: %s", c.id, c.value, last.Say)
+		cleared := slices.Contains(f.Lines[0].Gaps, "cleared")
+		assert.Equal(t, c.outcome == "closed", cleared, "%s %s", c.id, c.value)
+		s := snag(t, p.View(), "guard-unmet")
+		assert.Contains(t, s.Say, "Continuity: ", "it is made dead, and nothing was proven")
+		assert.Equal(t, ladder.StopGrade, s.Grade)
+	}
+}
+
+// The earth path is walked with a circuit; one that reads too much stays a snag
+// until it is mended and measured again.
+func TestTheEarthPathIsWalkedWithACircuit(t *testing.T) {
+	p := searching(t)
+	take(t, p, proposed(t, find(p), "circuit:heat-line/block/cutoff").Accept.Makes)
+	require.NoError(t, p.Until(func(v *ladder.View) bool { return v.Current.Kind == "find" }))
+	l := line(t, proposed(t, find(p), "circuit:heat-line/block/cutoff").Task, record.EarthPath)
+	assert.True(t, l.May)
+	require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: record.EarthPath, Value: "3 ohm"}))
+	s := snag(t, p.View(), "earth-unmeasured")
+	assert.False(t, s.Regular)
+	assert.Contains(t, s.Say, "The frame to the earth pin")
+	require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: record.EarthPath, Value: "0.1 ohm"}))
+	v := p.View()
+	assert.NotContains(t, irregular(v), "earth-unmeasured")
+	assert.True(t, slices.ContainsFunc(v.Sheet.Measured, func(m ladder.Figure) bool {
+		return m.Value == "0.1 ohm" && strings.HasPrefix(m.What, "The frame to the earth pin")
+	}))
+	assert.NotContains(t, irregular(v), "hangs")
 }
 
 func states(l ladder.CircuitLine) (out []string) {

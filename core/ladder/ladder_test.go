@@ -34,6 +34,7 @@ func begin(t testing.TB) *demo.Player {
 	job := ladder.Job{ID: "j-1", Title: "Canteen, dryer 2", Complaint: "thumps", People: map[string]ladder.Person{"jonna": {Name: "Jonna"}, "ilse": {Name: "Ilse"}}}
 	p := demo.NewPlayer(dryer(t), job, "jonna", "tab-1", nine, 1)
 	require.NoError(t, p.Record("visit.began", record.VisitBegan{}))
+	require.NoError(t, p.Answer(nil))
 	require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "replace:rollers"}))
 	return p
 }

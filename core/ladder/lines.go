@@ -24,6 +24,7 @@ type Line struct {
 	Bad    bool     `json:"bad"`    // recorded, and not as it must be
 	Event  string   `json:"event"`  // the fact that recorded it
 	Tick   Make     `json:"tick"`   // what a touch records; a value goes into its body
+	Into   string   `json:"into"`   // the field of the body that takes the value; empty for value
 	Or     []Choice `json:"or"`     // what else may be so
 }
 

@@ -1,6 +1,7 @@
 package ladder_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -19,9 +20,7 @@ func beginFor(t testing.TB, goal string, answers map[string]string, people map[s
 	t.Helper()
 	p := demo.NewPlayer(dryer(t), ladder.Job{ID: "j-1", Complaint: "no-heat", People: people}, "jonna", "tab-1", nine, 1)
 	require.NoError(t, p.Record("visit.began", record.VisitBegan{}))
-	for option, value := range answers {
-		require.NoError(t, p.Record("option.answered", record.OptionAnswered{Option: option, Value: value}))
-	}
+	require.NoError(t, p.Answer(answers))
 	require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: goal}))
 	return p
 }
@@ -231,6 +230,47 @@ func TestAPartThatFailsOfSomethingElseAsksWhy(t *testing.T) {
 		assert.NotEqual(t, "cause-open", s.Kind)
 	}
 	assert.Contains(t, v.Sheet.Done, "Thermal cutoff open: cause looked for. Is the air path clear from drum to outside? not found.")
+}
+
+// Two faults of a kit that ask the same are asked once; a question of what or
+// which is answered in words; the test that the map names for it is one touch away.
+func TestTheSameCauseIsAskedOnce(t *testing.T) {
+	m := *dryer(t)
+	m.Faults = slices.Clone(m.Faults)
+	m.Fault("limit-open").Because = m.Fault("cutoff-open").Because
+	p := demo.NewPlayer(&m, ladder.Job{ID: "j-1"}, "jonna", "tab-1", nine, 1)
+	require.NoError(t, p.Answer(nil))
+	require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "replace:cutoff"}))
+	v := until(t, p, "back", "limit-off")
+	var causes []ladder.Snag
+	asked := map[string]int{}
+	for _, s := range v.Snags {
+		if s.Kind == "cause-open" {
+			causes = append(causes, s)
+			_, ask, _ := strings.Cut(s.Say, "why? ")
+			asked[ask]++
+		}
+	}
+	require.Len(t, causes, 1, "a kit asks for what its pieces failed of")
+	for ask, n := range asked {
+		assert.Equal(t, 1, n, ask)
+	}
+	var labels []string
+	for _, t := range causes[0].Touches {
+		labels = append(labels, t.Label)
+	}
+	assert.Equal(t, []string{"Yes", "No", "Not found", "Test it"}, labels)
+	assert.Equal(t, "answer", causes[0].Line.Into)
+
+	q := onMap(t, "brennvik-fr4", ladder.Job{ID: "j-2"})
+	require.NoError(t, q.Record("goal.added", record.GoalAdded{Goal: "replace:block"}))
+	for v = q.View(); v.Current.Kind != "back"; v = q.View() {
+		_, err := q.Step()
+		require.NoError(t, err)
+	}
+	s := snag(t, v, "cause-open")
+	assert.Contains(t, s.Say, "Which lug was loose")
+	assert.Equal(t, "Not found", s.Touches[0].Label, "which is not answered with yes")
 }
 
 func TestAPieceOfASetIsNotForgotten(t *testing.T) {

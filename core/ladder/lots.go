@@ -16,6 +16,9 @@ const UsualTrays = 6
 
 // box is where a lot lies: its tray's letter, or its bag.
 func (l *Lot) box() string {
+	if l.Renew != "" {
+		return "the bin"
+	}
 	if l.Tray == "" {
 		return "a bag"
 	}
@@ -24,6 +27,9 @@ func (l *Lot) box() string {
 
 // short is the same on a button.
 func (l *Lot) short() string {
+	if l.Renew != "" {
+		return "the bin"
+	}
 	if l.Tray == "" {
 		return "a bag"
 	}
@@ -71,6 +77,12 @@ func (v *viewing) lot(mv *machine.Move, i int, t *record.Turn, side string) Lot 
 		out.Why = "one that drops is lost: count"
 	} else if out.MustCount {
 		out.Why = "look-alikes: count"
+		if kind != nil && kind.Thread != "" {
+			out.Why += "; thread " + kind.Thread
+		}
+	}
+	if v.renewed(l) {
+		out.Renew = "new ones come with the " + lower(v.Map.Part(l.Renew).Name) + "; the old are not used again"
 	}
 	if t != nil {
 		if side == "back" {
@@ -98,6 +110,23 @@ func (v *viewing) lot(mv *machine.Move, i int, t *record.Turn, side string) Lot 
 		out.Or = v.astray(l, &out, side)
 	}
 	return out
+}
+
+// renewed tells whether a lot is thrown away and comes new: with a part that this
+// job fits, or has fitted.
+func (v *viewing) renewed(l *machine.Lot) bool {
+	return v.Map.Part(l.Renew) != nil && slices.ContainsFunc(v.Goals, func(g *record.Goal) bool {
+		return g.Goal == "replace:"+l.Renew && (g.Open || g.Reason == "")
+	})
+}
+
+func (v *viewing) thrownAway(mv *machine.Move, lot string) bool {
+	for i := range mv.Fasteners {
+		if lotID(mv, i) == lot {
+			return v.renewed(&mv.Fasteners[i])
+		}
+	}
+	return false
 }
 
 // emptied tells whether a tray is empty once a rung is home.

@@ -136,6 +136,8 @@ func subject(f *record.Fact) string {
 		return b.Confirm
 	case *record.Recorded:
 		return b.Record
+	case *record.Looked:
+		return b.On
 	case *record.CheckResult:
 		return b.Check
 	case *record.Photo:

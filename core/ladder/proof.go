@@ -65,6 +65,9 @@ func (v *viewing) proofAsk(p proving, d energy.Draft) (*ProofAsk, energy.Ask, en
 	out.Steps = a.Steps(d, rating)
 	if p.energy.Kind == "mains" && out.Way == energy.Meter {
 		out.Note = energy.Colours(v.Map.Supply)
+		if plate := energy.Plate(v.Map.Supply); plate != "" {
+			out.Note = "The plate asks for " + plate + ". " + out.Note
+		}
 	}
 	if c := p.energy.Capacitor; c != nil {
 		out.Note = energy.Says(c)

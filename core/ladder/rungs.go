@@ -66,8 +66,9 @@ type Side struct {
 	Asks     []Circumstance  `json:"asks"`  // what else a reading is judged by
 	Meter    *MeterAsk       `json:"meter"` // what a meter that is joined can take by itself
 	Compare  []string        `json:"compare"`
+	Schools  []School        `json:"schools"` // ways that practitioners hold to, the company's own first
 	Choices  []Choice        `json:"choices"`
-	Mend     []Choice        `json:"mend"` // other answers to the options that this rung hangs on
+	Mend     []Choice        `json:"mend"` // what may be otherwise: other answers to the options that it hangs on, a fault that has undone it
 	Said     string          `json:"said"` // why what was recorded does not count
 	Picture  picture.Drawing `json:"picture"`
 	Photos   []Shown         `json:"photos"` // photos of this rung; on the way back, those from the way in
@@ -76,6 +77,12 @@ type Side struct {
 	Together *Touch          `json:"together"`
 	Done     *Touch          `json:"done"`
 	Failed   *Touch          `json:"failed"`
+}
+
+// School is one way of doing it, and why somebody does it so.
+type School struct {
+	Say string `json:"say"`
+	Why string `json:"why"`
 }
 
 // Circumstance is one circumstance of a reading, as it is recorded beside the value.
@@ -130,6 +137,7 @@ type Lot struct {
 	Drops     string      `json:"drops"`
 	Loosen    bool        `json:"loosen"`
 	Hidden    bool        `json:"hidden"`
+	Renew     string      `json:"renew"` // that it is thrown away, and with what new ones come
 	At        [][]float64 `json:"at"`
 	Tally     Make        `json:"tally"` // records a count; count goes into the body
 	Or        []Choice    `json:"or"`    // what may have become of one
@@ -209,10 +217,11 @@ func (v *viewing) rung(id string) Rung {
 	}
 	r.Sub = v.sub(mv, t)
 	r.OutSide = v.outSide(mv, t)
-	r.OutSide.Mend = v.otherAnswers(mv)
+	answers := v.otherAnswers(mv)
+	r.OutSide.Mend = append(slices.Clone(answers), v.offAlready(mv)...)
 	if !mv.OneWay {
 		r.Home = v.backSide(mv, t)
-		r.Home.Mend = r.OutSide.Mend
+		r.Home.Mend = answers
 		if r.Current && c.Side == "back" {
 			r.Title = mv.Name()
 		}
@@ -281,7 +290,8 @@ func (v *viewing) outSide(mv *machine.Move, t *record.Turn) *Side {
 		s.Do = []string{"Hang the new one beside the old, both in reach of the leads.", "One lead off the old, on to the new, *tugged*. Only then the next."}
 	}
 	s.Picture = v.picture(mv, mv.Face, s.Lots)
-	s.Lines = v.linesOut(mv, t)
+	s.ways(mv.Turn, mv.Schools)
+	s.Lines = append(v.linesOut(mv, t), v.looks(mv, "out")...)
 	s.Done = v.doneOut(mv, s)
 	v.prove(s, v.provingOf(mv), nil)
 	v.flame(s, mv)
@@ -445,6 +455,9 @@ func (v *viewing) backSide(mv *machine.Move, t *record.Turn) *Side {
 		l := &s.Lots[i]
 		switch {
 		case l.Loosen:
+		case l.Renew != "":
+			accepts = append(accepts, l.Lot)
+			words = append(words, count(l.Count, "new "+l.Noun))
 		case l.Counted != nil:
 			words = append(words, brief(*l.Counted, l.Noun, &last)+" home from "+l.short())
 		case l.MustCount:
@@ -463,7 +476,8 @@ func (v *viewing) backSide(mv *machine.Move, t *record.Turn) *Side {
 	if len(s.Do) == 0 && v.book.Map.Move(mv.ID) == nil {
 		s.Do = []string{"The other way round, as it came off. What held it goes back *where it was*."}
 	}
-	s.Lines = v.linesBack(mv, t)
+	s.ways(b.Turn, b.Schools)
+	s.Lines = append(v.looks(mv, "back"), v.linesBack(mv, t)...)
 	d.Open = append(d.Open, openLines(s.Lines)...)
 	for _, id := range sorted(mv.Takes) {
 		if e := v.Map.Energy(id); e != nil {
@@ -489,6 +503,31 @@ func (v *viewing) backSide(mv *machine.Move, t *record.Turn) *Side {
 	s.Done = d
 	v.remember(s, mv)
 	return v.ticketed(s, mv.BackTicket())
+}
+
+// offAlready are the faults that leave a move undone by themselves: a broken belt
+// is off its pulleys. Where one is seen, the move stands and has to come back.
+func (v *viewing) offAlready(mv *machine.Move) (out []Choice) {
+	complaint := v.Map.Complaint(v.book.Job.Complaint)
+	for i := range v.Map.Faults {
+		f := &v.Map.Faults[i]
+		suspect := complaint != nil && complaint.Faults[f.ID] > 0
+		fits := slices.ContainsFunc(v.Goals, func(g *record.Goal) bool { return g.Goal == "replace:"+f.Part })
+		if slices.Contains(f.Leaves, mv.ID) && (suspect || fits) {
+			out = append(out, Choice{Label: "Off already", Says: f.Name + ". It has to come back.", Makes: []Make{made("found", record.Found{Move: mv.ID, By: "the fault"})}})
+		}
+	}
+	return out
+}
+
+// ways adds a direction that matters, and the schools.
+func (s *Side) ways(t *machine.Turn, schools []machine.School) {
+	if t != nil {
+		s.Do = append(s.Do, turning(t))
+	}
+	for _, one := range schools {
+		s.Schools = append(s.Schools, School(one))
+	}
 }
 
 func (v *viewing) checkRung(c *machine.Check, st *record.CheckState) Rung {
@@ -546,8 +585,8 @@ func (v *viewing) task(t *machine.Task, pass string) *Side {
 
 func (v *viewing) side(title, face, pose string, hazards []machine.Hazard, do, tools, ppe []string, people int) *Side {
 	s := &Side{
-		Title: title, Stand: stand(face, pose), View: viewpoint(face), Hazards: []string{}, Do: list(do), Tools: list(tools), PPE: list(ppe),
-		People: max(people, 1), Lots: []Lot{}, Plugs: []Plug{}, Lines: []Line{}, Photos: []Shown{}, Notes: []Remark{}, Then: []Next{}, Compare: []string{}, Choices: []Choice{}, Mend: []Choice{}, Asks: []Circumstance{}, Picture: picture.Drawing{Strokes: []picture.Stroke{}},
+		Title: title, Stand: stand(face, pose), View: viewpoint(face), Hazards: []string{}, Do: slices.Clone(list(do)), Tools: list(tools), PPE: list(ppe),
+		People: max(people, 1), Lots: []Lot{}, Plugs: []Plug{}, Lines: []Line{}, Photos: []Shown{}, Notes: []Remark{}, Then: []Next{}, Compare: []string{}, Schools: []School{}, Choices: []Choice{}, Mend: []Choice{}, Asks: []Circumstance{}, Picture: picture.Drawing{Strokes: []picture.Stroke{}},
 	}
 	for _, h := range hazards {
 		say := h.Say

@@ -75,6 +75,7 @@ func (v *viewing) snags() {
 			add(v.raised(r))
 		}
 	}
+	v.earthPathSnag(add)
 	v.ticketSnags(add)
 	for _, id := range v.toComeBack() {
 		v.stillOff(id, add)
@@ -351,6 +352,14 @@ func (v *viewing) earthSnag(t *record.Turn, mv *machine.Move, it *machine.Item, 
 	add(s)
 }
 
+// earthPathSnag: the way from the frame to the earth pin was measured, and is not
+// as it must be.
+func (v *viewing) earthPathSnag(add func(Snag)) {
+	if l := v.earthPath(); l.Bad {
+		add(Snag{ID: "earth-unmeasured:" + l.Line + ":" + l.Event, Kind: "earth-unmeasured", Grade: CountGrade, On: l.Line, Say: l.Say + ": " + l.Said, Do: "Find where it is broken, mend it and measure again.", Line: &l})
+	}
+}
+
 // ticketSnags: a step that needs a ticket, recorded by somebody without it.
 // Only the inspection of a person who holds it settles that.
 func (v *viewing) ticketSnags(add func(Snag)) {
@@ -362,6 +371,10 @@ func (v *viewing) ticketSnags(add func(Snag)) {
 		case *record.RungBack:
 			if mv := v.Map.Move(b.Move); mv != nil {
 				return b.Move, mv.BackTicket()
+			}
+		case *record.PartFitted:
+			if p := v.Map.Part(b.Part); p != nil && fittedAs(f) == "fitted" {
+				return b.Part, p.Ticket
 			}
 		case *record.CheckResult:
 			if c := v.Map.Check(b.Check); c != nil {
@@ -502,9 +515,7 @@ func (v *viewing) partSnags(add func(Snag)) {
 			}
 			add(s)
 		}
-		for k := range v.Map.Faults {
-			v.causeSnags(&v.Map.Faults[k], p, fitted, add)
-		}
+		v.causeSnags(p, add)
 	}
 }
 
@@ -517,23 +528,87 @@ func fittedAs(f *record.Fact) string {
 
 // causeSnags: a part that fails of something else fails again, so the job asks
 // for what made it fail before it is even.
-func (v *viewing) causeSnags(fault *machine.Fault, p *machine.Part, fitted *record.Fact, add func(Snag)) {
-	if fault.Part != p.ID {
-		return
-	}
-	for _, c := range fault.Because {
-		if v.Causes[fault.ID+"/"+c.ID] != nil {
+func (v *viewing) causeSnags(p *machine.Part, add func(Snag)) {
+	for i := range v.Map.Faults {
+		fault := &v.Map.Faults[i]
+		own := v.Map.Part(fault.Part)
+		if own == nil || !slices.Contains(p.Pieces(), own.Item) {
 			continue
 		}
-		answer := func(label, text string) Touch {
-			return Touch{Label: label, Open: []string{}, Makes: []Make{made("cause.answered", record.CauseAnswered{Fault: fault.ID, Cause: c.ID, Answer: text})}, Half: []Make{}}
+		fitted := v.Pieces[p.ID+"/"+own.Item]
+		if fitted == nil || fittedAs(fitted) != "fitted" {
+			continue
 		}
-		add(Snag{
-			ID: "cause-open:" + fault.ID + "/" + c.ID + ":" + fitted.ID, Kind: "cause-open", Grade: CountGrade, On: fault.ID, Regular: true,
-			Say: fmt.Sprintf("%s: why? %s", fault.Name, c.Ask), Do: "Look, and answer. Not found is an answer.",
-			Touches: []Touch{answer("Yes", "yes"), answer("No", "no"), answer("Not found", "not found")},
-		})
+		for _, c := range fault.Because {
+			if v.causeOf(c) == nil && !v.asksAlready(c) {
+				add(v.causeSnag(fault, c, fitted))
+			}
+		}
 	}
+}
+
+// asksAlready tells whether a snag asks for this cause already: several faults of
+// a kit may share it.
+func (v *viewing) asksAlready(c machine.Cause) bool {
+	return slices.ContainsFunc(v.view.Snags, func(s Snag) bool { return s.Kind == "cause-open" && strings.HasSuffix(s.Say, "why? "+c.Ask) })
+}
+
+// causeOf is the answer to a cause, whichever fault it was asked of; nil where
+// nobody has answered.
+func (v *viewing) causeOf(c machine.Cause) *record.Fact {
+	for i := range v.Map.Faults {
+		f := &v.Map.Faults[i]
+		for _, o := range f.Because {
+			if o.ID == c.ID && o.Ask == c.Ask && v.Causes[f.ID+"/"+o.ID] != nil {
+				return v.Causes[f.ID+"/"+o.ID]
+			}
+		}
+	}
+	return nil
+}
+
+func (v *viewing) causeSnag(fault *machine.Fault, c machine.Cause, fitted *record.Fact) Snag {
+	body := record.CauseAnswered{Fault: fault.ID, Cause: c.ID}
+	answer := func(label, text string) Touch {
+		b := body
+		b.Answer = text
+		return Touch{Label: label, Open: []string{}, Makes: []Make{made("cause.answered", b)}, Half: []Make{}}
+	}
+	s := Snag{
+		ID: "cause-open:" + fault.ID + "/" + c.ID + ":" + fitted.ID, Kind: "cause-open", Grade: CountGrade, On: fault.ID, Regular: true,
+		Say: fmt.Sprintf("%s: why? %s", fault.Name, c.Ask), Do: "Look, and answer. Not found is an answer.", Touches: []Touch{},
+		Line: &Line{Line: "cause:" + fault.ID + "/" + c.ID, Kind: "record", Say: "The answer", Ask: "in your words", Into: "answer", Tick: made("cause.answered", map[string]string{"fault": fault.ID, "cause": c.ID}), Or: []Choice{}},
+	}
+	if yesOrNo(c.Ask) {
+		s.Touches = append(s.Touches, answer("Yes", "yes"), answer("No", "no"))
+	}
+	s.Touches = append(s.Touches, answer("Not found", "not found"))
+	if t := v.Map.Test(c.Test); t != nil {
+		if said := v.lastResult(t.ID); said != "" {
+			s.Do = t.Title + " said: " + lower(said) + ". " + s.Do
+		} else if goal := "test:" + t.ID; !slices.ContainsFunc(v.Goals, func(g *record.Goal) bool { return g.Goal == goal }) {
+			s.Touches = append(s.Touches, Touch{Label: "Test it", Says: lower(t.Title), Open: []string{}, Makes: added([]string{goal}), Half: []Make{}})
+		}
+	}
+	return s
+}
+
+// yesOrNo tells whether a question is answered with yes or no, rather than in
+// words.
+func yesOrNo(ask string) bool {
+	first, _, _ := strings.Cut(strings.ToLower(ask), " ")
+	return !slices.Contains([]string{"what", "which", "who", "whose", "where", "when", "why", "how"}, first)
+}
+
+// lastResult is what a test showed last, in words; empty where it was not made.
+func (v *viewing) lastResult(id string) string {
+	_, shown := v.results(make([]int, len(v.Facts)))
+	for i := len(shown) - 1; i >= 0; i-- {
+		if shown[i].Test == id {
+			return strings.TrimRight(shown[i].Say, ".")
+		}
+	}
+	return ""
 }
 
 // toComeBack are the moves that are off the machine and have to come back, in the

@@ -52,7 +52,7 @@ func (v *viewing) work(goal string) *Side {
 		}
 	}
 	s.Done = d
-	return s
+	return v.ticketed(s, part.Ticket)
 }
 
 func (v *viewing) final(f *machine.Final) *Side {
@@ -100,8 +100,11 @@ func (v *viewing) test(t *machine.Test) *Side {
 		}
 		s.Asks = circumstances(t.Expect, q)
 		reads := map[string]any{"test": t.ID}
-		if slices.ContainsFunc(t.Lift, func(id string) bool { return v.at[id].Rank() == 0 }) {
-			reads["fitted"] = true // another path may lie beside what is still wired in
+		for _, id := range t.Lift {
+			if v.at[id].Rank() == 0 {
+				reads["fitted"] = true // another path may lie beside what is still wired in
+				s.Do = append(s.Do, "*"+v.itemName(id)+" is still on*: another path beside it can pass for this one. Part it first, dead, or the reading tells nothing for sure.")
+			}
 		}
 		if slices.Contains(t.Tools, "multimeter") && reading.OfMultimeter(q) {
 			s.Meter = &MeterAsk{Quantity: t.Measure.Quantity, Between: t.Measure.Between}
@@ -111,6 +114,9 @@ func (v *viewing) test(t *machine.Test) *Side {
 			s.Done.Says = limits.Say()
 		}
 		return v.ticketed(s, t.Ticket)
+	}
+	if t.Ask != "" {
+		s.Do = append(s.Do, "*"+t.Ask+"*")
 	}
 	for _, o := range t.Outcomes {
 		if o.Say == "" {
@@ -278,7 +284,10 @@ func (v *viewing) sheet() {
 	if used := v.usedUp(); len(used) > 0 {
 		s.Done = append(s.Done, "Used up: "+strings.Join(used, ", ")+".")
 	}
-	s.Found = v.asFound()
+	seen, done, left := v.looked()
+	s.Found = append(v.asFound(), seen...)
+	s.Done = append(s.Done, done...)
+	s.NotTested = append(s.NotTested, left...)
 	for _, own := range v.view.Belongings {
 		if own.To != "" {
 			s.Done = append(s.Done, fmt.Sprintf("Found inside: %s, given to %s.", own.What, own.To))
@@ -418,7 +427,7 @@ func (v *viewing) readings() []Figure {
 	var out []Figure
 	for i := range v.Facts {
 		b, is := v.Facts[i].Of.(*record.ReadingTaken)
-		if !is || v.Map.Test(b.Test) == nil {
+		if !is || v.testOf(b.Test) == nil && b.Test != record.EarthPath {
 			continue
 		}
 		what := v.testTitle(b.Test)

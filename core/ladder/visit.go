@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"evensteps/core/fault"
+	"evensteps/core/machine"
 	"evensteps/core/plan"
 	"evensteps/core/record"
 	"evensteps/core/tray"
@@ -147,46 +148,83 @@ func (v *viewing) proven() []string {
 // bring is what the plan needs: the new parts first, then people, tools and
 // what is used up.
 func (v *viewing) bring(p *plan.Plan) []string {
-	out := []string{}
-	for _, goal := range v.rest {
-		if part := v.Map.Part(strings.TrimPrefix(goal, "replace:")); part != nil {
-			out = append(out, fmt.Sprintf("%s %s", lower(part.Name), part.Number))
-			for _, also := range part.With {
-				if !slices.Contains(out, spaced(also)) {
-					out = append(out, spaced(also))
-				}
-			}
-		}
-	}
+	rows := v.partsToBring(v.rest)
 	if p.People > 1 {
-		out = append(out, "two people")
+		rows = append(rows, Row{What: "two people"})
 	}
-	for _, list := range [][]string{p.Tools, p.Consumes} {
-		for _, what := range list {
-			if !slices.Contains(out, what) {
-				out = append(out, spaced(what))
-			}
-		}
-	}
-	for _, d := range v.drivers(p) {
-		if !slices.ContainsFunc(out, func(what string) bool { return tray.Serves(what, d) }) {
-			out = append(out, d.String())
-		}
-	}
+	rows = append(rows, v.kitToBring(p)...)
 	if n := len(v.view.Trays); n > 0 {
-		out = append(out, count(n, "tray"))
+		rows = append(rows, Row{What: count(n, "tray")})
+	}
+	out := []string{}
+	for _, r := range unlike(rows) {
+		out = append(out, lower(r.What))
 	}
 	return out
+}
+
+// unlike leaves of rows that name the same thing the first.
+func unlike(rows []Row) []Row {
+	out := []Row{}
+	for _, r := range rows {
+		if !slices.ContainsFunc(out, func(o Row) bool { return strings.EqualFold(o.What, r.What) }) {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
+// partsToBring are the parts that goals fit, each with what is ordered with it.
+func (v *viewing) partsToBring(goals []string) (rows []Row) {
+	for _, goal := range goals {
+		if part := v.Map.Part(strings.TrimPrefix(goal, "replace:")); part != nil {
+			rows = append(rows, Row{What: part.Name + " " + part.Number, Say: "to fit"})
+			for _, also := range part.With {
+				rows = append(rows, Row{What: upper(spaced(also)), Say: "goes with it"})
+			}
+		}
+	}
+	return rows
+}
+
+// kitToBring are the tools of both ways, with the drivers that the fasteners ask
+// for whether a move names them or not, and what is used up.
+func (v *viewing) kitToBring(p *plan.Plan) (rows []Row) {
+	for _, tool := range p.Tools {
+		rows = append(rows, Row{What: upper(tool), Say: "tool"})
+	}
+	for _, d := range v.drivers(p) {
+		if !slices.ContainsFunc(p.Tools, func(what string) bool { return tray.Serves(what, d) }) {
+			rows = append(rows, Row{What: upper(d.String()), Say: "driver"})
+		}
+	}
+	for _, what := range p.Consumes {
+		rows = append(rows, Row{What: upper(spaced(what)), Say: "used up"})
+	}
+	for _, mv := range v.movesOf(p) {
+		for _, in := range mv.Inspect {
+			if in.With != "" {
+				rows = append(rows, Row{What: upper(in.With), Say: "to " + in.Do + " " + lower(in.Say)})
+			}
+		}
+	}
+	return rows
+}
+
+// movesOf are the moves of a plan, both ways.
+func (v *viewing) movesOf(p *plan.Plan) (moves []*machine.Move) {
+	for _, id := range slices.Concat(p.WayIn, v.Standing) {
+		if mv := v.Map.Move(id); mv != nil {
+			moves = append(moves, mv)
+		}
+	}
+	return moves
 }
 
 // drivers are what the fasteners of a plan's moves, both ways, are undone with,
 // whether a move names the tool or not.
 func (v *viewing) drivers(p *plan.Plan) (out []tray.Driver) {
-	for _, id := range slices.Concat(p.WayIn, v.Standing) {
-		mv := v.Map.Move(id)
-		if mv == nil {
-			continue
-		}
+	for _, mv := range v.movesOf(p) {
 		for _, l := range mv.Fasteners {
 			kind := v.Map.Fastener(l.Kind)
 			if kind == nil {

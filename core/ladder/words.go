@@ -119,10 +119,10 @@ func (v *viewing) moveName(id string) string {
 	if f := v.Map.Final(id); f != nil {
 		return f.Title
 	}
-	if t := v.Map.Test(id); t != nil {
-		return t.Title
+	if v.Map.Part(id) != nil {
+		return v.Map.Part(id).Name
 	}
-	return id
+	return v.testTitle(id)
 }
 
 // wholeName is the name of a move that an answer may have hidden.
@@ -188,6 +188,11 @@ func (v *viewing) saidShort(f *record.Fact) string {
 		return spaced(b.Value)
 	case *record.Recorded:
 		return b.Value + ", " + lower(v.moveName(moveOf(b.Record)))
+	case *record.Looked:
+		if in := v.Map.Look(b.On); in != nil {
+			return lower(care(*in)) + " " + lookedSays[b.As]
+		}
+		return "look"
 	case *record.TemporaryIn:
 		return v.tempName(b.Temporary, b.Name) + " in"
 	case *record.TemporaryOut:

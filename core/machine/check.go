@@ -348,6 +348,7 @@ func (c *checker) moves() {
 		if mv.LeavesLoose != nil {
 			c.refs(p+".leaves_loose.unless", mv.LeavesLoose.Unless, "move")
 		}
+		c.cares(p, mv)
 		if b := mv.Back; b != nil {
 			if mv.OneWay && (len(b.Do) > 0 || len(b.After) > 0 || len(b.Or) > 0) {
 				c.add(p+".back", "a one-way move has no refit; take back out, or one_way")
@@ -388,6 +389,46 @@ func (c *checker) moves() {
 	}
 	for i, f := range m.Finals {
 		c.proves(fmt.Sprintf("finals[%d]", i), f.Proves)
+	}
+}
+
+// cares checks what one looks at and does at a move, its directions and its
+// schools.
+func (c *checker) cares(p string, mv *Move) {
+	for k, look := range mv.Inspect {
+		ip := fmt.Sprintf("%s.inspect[%d]", p, k)
+		if look.Say == "" {
+			c.add(ip+".say", "say what to look at, or what to do")
+		}
+		if look.Do != "" {
+			c.word(ip+".do", "do", look.Do, Cares)
+		}
+		if !look.Looks() && look.Fault != "" {
+			c.add(ip+".fault", "only a look speaks for a fault; %s is done or left", look.Do)
+		}
+		if (look.Do == Oil || look.Do == Grease) && look.With == "" {
+			c.add(ip+".with", "say what and how much: stray %s does harm", look.Do)
+		}
+		if look.Fault != "" && c.m.Fault(look.Fault) == nil {
+			c.add(ip+".fault", "there is no fault %q", look.Fault)
+		}
+	}
+	ways := func(p string, turn *Turn, schools []School) {
+		if turn != nil && (turn.What == "" || turn.Way == "" || turn.SeenFrom == "") {
+			c.add(p+".turn", "a direction says what turns, which way, and seen from where")
+		}
+		if len(schools) == 1 {
+			c.add(p+".schools", "one way alone is no choice; write it in do")
+		}
+		for k, s := range schools {
+			if s.Say == "" || s.Why == "" {
+				c.add(fmt.Sprintf("%s.schools[%d]", p, k), "a school says what it does and why")
+			}
+		}
+	}
+	ways(p, mv.Turn, mv.Schools)
+	if mv.Back != nil {
+		ways(p+".back", mv.Back.Turn, mv.Back.Schools)
 	}
 }
 

@@ -314,10 +314,44 @@ func (c *Confirm) UnmarshalYAML(unmarshal func(any) error) error {
 	return unmarshal((*plain)(c))
 }
 
-// Inspect is something to look at while one is there.
+// What one does while one is there: look, and what is done on the way back, when
+// it is about to be closed in again.
+const (
+	Look   = "look"
+	Clean  = "clean"
+	Oil    = "oil"
+	Grease = "grease"
+	Renew  = "renew"
+)
+
+// Cares are the words of Inspect.Do.
+var Cares = []string{Look, Clean, Oil, Grease, Renew}
+
+// Inspect is something to look at, clean, oil, grease or renew while one is there.
 type Inspect struct {
 	Say   string `json:"say" yaml:"say"`
-	Fault string `json:"fault,omitempty" yaml:"fault"`
+	Fault string `json:"fault,omitempty" yaml:"fault"` // what it speaks for where it is so
+	Do    string `json:"do,omitempty" yaml:"do"`       // one of Cares; look where nothing is said
+	With  string `json:"with,omitempty" yaml:"with"`   // what and how much: "bearing grease, a smear"
+}
+
+// Looks tells whether there is something to see, which may be so or not; all else
+// is done or left.
+func (i Inspect) Looks() bool { return i.Do == "" || i.Do == Look }
+
+// Turn is a direction that matters, as seen from somewhere, and what for.
+type Turn struct {
+	What     string `json:"what" yaml:"what"`
+	Way      string `json:"way" yaml:"way"`
+	SeenFrom string `json:"seen_from" yaml:"seen_from"`
+	Why      string `json:"why,omitempty" yaml:"why"`
+}
+
+// School is one of several ways that practitioners hold to, with its reason. The
+// first of a list is the company's own.
+type School struct {
+	Say string `json:"say" yaml:"say"`
+	Why string `json:"why" yaml:"why"`
 }
 
 // Back is how a refit differs from its move. A pointer that is present
@@ -336,6 +370,8 @@ type Back struct {
 	Or      []string  `json:"or,omitempty" yaml:"or"`
 	Confirm []Confirm `json:"confirm,omitempty" yaml:"confirm"`
 	After   []string  `json:"after,omitempty" yaml:"after"`
+	Turn    *Turn     `json:"turn,omitempty" yaml:"turn"`
+	Schools []School  `json:"schools,omitempty" yaml:"schools"`
 }
 
 // Move is one thing a technician does on the way in, with its undoing.
@@ -376,6 +412,8 @@ type Move struct {
 	Do           []string    `json:"do,omitempty" yaml:"do"`
 	Back         *Back       `json:"back,omitempty" yaml:"back"`
 	Inspect      []Inspect   `json:"inspect,omitempty" yaml:"inspect"`
+	Turn         *Turn       `json:"turn,omitempty" yaml:"turn"`
+	Schools      []School    `json:"schools,omitempty" yaml:"schools"`
 }
 
 // Name is what the ladder and Done call the move.

@@ -40,6 +40,7 @@ var kinds = map[string]func() body{
 	"wire.said":       func() body { return &WireSaid{} },
 	"lead.moved":      func() body { return &LeadMoved{} },
 	"recorded":        func() body { return &Recorded{} },
+	"looked":          func() body { return &Looked{} },
 	"temporary.in":    func() body { return &TemporaryIn{} },
 	"temporary.out":   func() body { return &TemporaryOut{} },
 	"belonging":       func() body { return &Belonging{} },
@@ -242,6 +243,13 @@ type (
 	Recorded struct {
 		Record string `json:"record"`
 		Value  string `json:"value"`
+	}
+	// Looked is what one did while one was there: looked, cleaned, oiled, greased or
+	// renewed something, or left it.
+	Looked struct {
+		On      string `json:"on"` // MOVE/inspect/N
+		As      string `json:"as"`
+		Finding string `json:"finding,omitempty"`
 	}
 	// TemporaryIn: something was put into the machine for the work.
 	TemporaryIn struct {
@@ -576,6 +584,19 @@ func (b *LeadMoved) check() error {
 
 func (b *Recorded) check() error {
 	return errors.Join(named("record", b.Record), said("value", b.Value))
+}
+
+// What became of a look: it was so, it was not so; of the rest: done; of either:
+// not now.
+const (
+	LookedFound   = "found"
+	LookedNothing = "nothing"
+	LookedDone    = "done"
+	LookedSkipped = "skipped"
+)
+
+func (b *Looked) check() error {
+	return errors.Join(named("on", b.On), oneOf("as", b.As, LookedFound, LookedNothing, LookedDone, LookedSkipped), texts(b.Finding))
 }
 
 func (b *TemporaryIn) check() error {

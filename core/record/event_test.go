@@ -138,7 +138,7 @@ func TestEveryKindReadsItsOwnExample(t *testing.T) {
 		"stop.lifted": `{"by what":"aired"}`, "left": `{"tag":"7"}`, "took-over": `{"from":"ilse"}`, "paused": `{}`, "resumed": `{}`,
 		"rung.own":  `{"id":"own-1","title":"Hidden screw behind the filter","face":"front","needs":{"filter":"away"},"before":["front-off"],"lots":[{"drive":"hex","size":"1/4 in","count":1}],"wires":[],"minutes":{"out":1,"back":1}}`,
 		"left-over": `{"drive":"hex","size":"1/4 in","count":1,"where":"tray C"}`, "wire.said": `{"wire":"timer/C","colour":"red","stripe":"white","tag":3,"route":"behind the brace"}`, "lead.moved": `{"from":"old-timer/3","to":"new-timer/5","proof":"one for one"}`,
-		"recorded": `{"record":"belt-slack-front/belt-mark","value":"14 1/2 in"}`, "temporary.in": `{"temporary":"lint-rag"}`, "temporary.out": `{"name":"cord on the lid"}`,
+		"recorded": `{"record":"belt-slack-front/belt-mark","value":"14 1/2 in"}`, "looked": `{"on":"front-off/inspect/1","as":"found","finding":"lint, a hand full"}`, "temporary.in": `{"temporary":"lint-rag"}`, "temporary.out": `{"name":"cord on the lid"}`,
 		"belonging": `{"what":"coins, 2.30","where":"base","to":"customer"}`, "reading.taken": `{"test":"element-ohms","value":"11.4 ohm","meter":"m-4","leads":"0.2 ohm","ambient":"19 C","supply":null,"fitted":false}`,
 		"test.result": `{"test":"drum-by-hand","outcome":"no-drag","evidence":"seen"}`, "cause.answered": `{"fault":"cutoff-open","cause":"air-path","answer":"blocked at the wall"}`,
 		"decided": `{"choice":"repair","figures":{"minutes":40},"by":"customer"}`, "photo": `{"sha256":"` + strings.Repeat("0f", 32) + `","on":"front-off","pins":[{"x":0.4,"y":0.2,"wire":"timer/C"}]}`,

@@ -38,6 +38,7 @@ type State struct {
 	Found      map[string]machine.Level // items missing from the start
 	AsFound    []*Fact                  // what was so before the record began, as it was said
 	Records    map[string]*Fact         // "MOVE/ID" -> what was recorded on the way in
+	Looks      map[string]*Fact         // "MOVE/inspect/N" -> what was seen or done there
 	Temps      []*Temp                  // temporaries, in the order they were spoken of
 	Belongings []*Fact                  // the last word on each thing found inside
 	Readings   map[string]*Fact         // test -> its last reading
@@ -166,7 +167,7 @@ func (k *Folds) Fold(m *machine.Map, facts []Fact) *State {
 	s := &State{
 		Answers: map[string]string{}, Proofs: map[string]*Proven{}, Checks: map[string]*CheckState{},
 		Finals: map[string]*Fact{}, Pieces: map[string]*Fact{}, Said: map[string]string{}, Gone: map[string]bool{},
-		Found: map[string]machine.Level{}, Records: map[string]*Fact{}, Readings: map[string]*Fact{}, Results: map[string]*Fact{}, Causes: map[string]*Fact{}, Wires: map[string][]*Fact{},
+		Found: map[string]machine.Level{}, Records: map[string]*Fact{}, Looks: map[string]*Fact{}, Readings: map[string]*Fact{}, Results: map[string]*Fact{}, Causes: map[string]*Fact{}, Wires: map[string][]*Fact{},
 		OldParts: map[string]*Fact{}, OwnRungs: map[string]*Fact{}, Compared: map[string]*Fact{}, SetLive: map[string]*Fact{}, Early: map[string]bool{},
 		company: k.Company, takenBack: map[string]*Fact{}, meters: map[string]energy.Rating{},
 	}
@@ -371,6 +372,12 @@ func (g *folder) fold(f *Fact) {
 		if t := g.turn(moveOf(b.Record), "out"); len(t.Outs) == 0 {
 			t.Half["out"] = true
 		}
+	case *Looked:
+		if g.Whole.Look(b.On) == nil {
+			g.raise("loose-fact", b.On, f)
+			break
+		}
+		g.Looks[b.On] = f
 	case *TemporaryIn:
 		g.temporary(b.Temporary, b.Name, f, true)
 	case *TemporaryOut:
@@ -1032,9 +1039,16 @@ func (s *State) Temp(id string) *Temp {
 	return nil
 }
 
+// EarthPath is the reading of the way from the frame to the earth pin, which is
+// walked with a circuit whether an earth came off or not.
+const EarthPath = "earth:frame"
+
 // read keeps a reading; one of an earth stands with the turn that parted it.
 func (g *folder) read(b *ReadingTaken, f *Fact) {
 	g.Readings[b.Test] = f
+	if b.Test == EarthPath {
+		return
+	}
 	if item, isEarth := strings.CutPrefix(b.Test, "earth:"); isEarth {
 		for i := len(g.Turns) - 1; i >= 0; i-- {
 			mv := g.Map.Move(g.Turns[i].Move)
@@ -1055,6 +1069,11 @@ func (g *folder) read(b *ReadingTaken, f *Fact) {
 // one; a live one on a machine that is opened further than the test asks is
 // said.
 func (g *folder) tested(id string, f *Fact) {
+	if _, along := g.Map.Stretch(id); along {
+		g.unguarded = nil
+		g.guard(id, g.Map.Mains(), f)
+		return
+	}
 	t := g.Map.Test(id)
 	if t == nil {
 		return

@@ -144,6 +144,7 @@ func (h Hands) Prove() {
 // settled counts, below zero, what the present rung still asks for.
 const settled = `() => -document.querySelectorAll('main button[aria-pressed="false"]').length
 	- [...document.querySelectorAll("main output")].filter(o => o.textContent === "?").length
+	- document.querySelectorAll("main [data-look]").length
 	- [...document.querySelectorAll("main button")].filter(b => b.textContent === "Written down instead").length`
 
 // Ready does what the present rung still asks for: counts, ticks, readings.
@@ -159,6 +160,8 @@ func (h Hands) Ready() {
 			if (open) return [...open.querySelectorAll("button")].find(b => /^(All|The one|.* empty$)/.test(b.textContent)).getAttribute("aria-label");
 			const instead = [...document.querySelectorAll("main button")].find(b => b.textContent === "Written down instead");
 			if (instead) return instead.textContent;
+			const look = document.querySelector("main [data-look]");
+			if (look) return [...look.querySelectorAll("button")].find(b => /^(Done|No)$/.test(b.textContent)).textContent;
 			const ticks = [...document.querySelectorAll('main button[aria-pressed="false"]')].filter(b => !b.closest("fieldset"));
 			const tick = ticks.find(b => !b.disabled && (!document.body.innerText.includes("At the bench.") || /of the new one: |carried over/.test(b.textContent)));
 			return tick ? tick.getAttribute("aria-label") ?? tick.textContent : "";

@@ -54,7 +54,7 @@ circuits:
 func TestFaultsInWhatServesTheSearch(t *testing.T) {
 	data, err := os.ReadFile(example)
 	require.NoError(t, err)
-	move := "  - {id: extra, title: Extra, takes: {belt: away}, face: front, minutes: {out: 1, back: 1}, record: [{id: mark, ask: Mark?, quantity: length}], puts_in: [{id: rag, name: Rag, cut: {from: mark, add: 75 mm}}], back: {confirm: [{say: On its mark, same_as: mark, within: 3 mm}, {say: Earth, expect: {ohms: [0, 0.5]}}]}}\nchecks:\n"
+	move := "  - {id: extra, title: Extra, takes: {belt: away}, face: front, minutes: {out: 1, back: 1}, record: [{id: mark, ask: Mark?, quantity: length}], puts_in: [{id: rag, name: Rag, cut: {from: mark, add: 75 mm}}], inspect: [{say: Frayed, fault: belt-broken}, {do: oil, say: The shaft, with: two drops}], turn: {what: the drum, way: clockwise, seen_from: front}, back: {schools: [{say: So, why: a}, {say: Otherwise, why: b}], confirm: [{say: On its mark, same_as: mark, within: 3 mm}, {say: Earth, expect: {ohms: [0, 0.5]}}]}}\nchecks:\n"
 	text := strings.Replace(string(data), "checks:\n", move, 1) + finding
 	m, err := mapfile.Read("m.yaml", []byte(text))
 	require.NoError(t, err)
@@ -95,6 +95,14 @@ func TestFaultsInWhatServesTheSearch(t *testing.T) {
 		{"add: 75 mm", "add: 75", "is no length"},
 		{"same_as: mark, within", "same_as: stain, within", `records no "stain" on its way out`},
 		{"same_as: mark, within: 3 mm", "within: 3 mm", "name it in same_as"},
+		{"say: Frayed, fault: belt-broken", "say: Frayed, fault: belt-gone", `there is no fault "belt-gone"`},
+		{"{say: Frayed, fault", "{fault", "say what to look at, or what to do"},
+		{"do: oil", "do: paint", "is not a do"},
+		{"do: oil, say: The shaft, with: two drops", "do: oil, say: The shaft", "say what and how much"},
+		{"say: The shaft, with: two drops", "say: The shaft, with: two drops, fault: belt-broken", "only a look speaks for a fault"},
+		{"way: clockwise, seen_from: front", "way: clockwise", "seen from where"},
+		{"{say: So, why: a}, {say: Otherwise, why: b}", "{say: So, why: a}", "one way alone is no choice"},
+		{"{say: Otherwise, why: b}", "{say: Otherwise}", "says what it does and why"},
 		{`covers: ["EX1"]`, `covers: ["EX[1"]`, "is no pattern of model numbers"},
 		{"price: 90", "price: -90", "not below zero"},
 	} {

@@ -887,6 +887,7 @@ export interface components {
             ask: string;
             bad: boolean;
             event: string;
+            into: string;
             kind: string;
             line: string;
             may: boolean;
@@ -935,6 +936,7 @@ export interface components {
             must_count: boolean;
             noun: string;
             or: components["schemas"]["Choice"][];
+            renew: string;
             side: string;
             tally: components["schemas"]["Make"];
             tray: string;
@@ -1194,6 +1196,10 @@ export interface components {
             sub: string;
             title: string;
         };
+        School: {
+            say: string;
+            why: string;
+        };
         SendOutBody: {
             answers: components["schemas"]["Answer"][];
         };
@@ -1263,6 +1269,7 @@ export interface components {
             ppe: string[];
             proof: components["schemas"]["ProofAsk"];
             said: string;
+            schools: components["schemas"]["School"][];
             stand: string;
             then: components["schemas"]["Next"][];
             ticket: string;

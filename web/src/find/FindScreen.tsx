@@ -2,6 +2,7 @@ import { Fragment, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { withdrawing, type Make, type Proposal, type View } from "../api/client";
+import { LineView } from "../ladder/LineView";
 import { ReadingFields, stillToRead, withReading, type ReadingDraft } from "../ladder/ReadingFields";
 import { Strip } from "../ladder/Strip";
 import { core } from "../offline/core";
@@ -231,6 +232,10 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
                 ))}
               </Outcomes>
             )}
+            {task?.lines.map((line) => (
+              <LineView key={line.line} line={line} record={record} />
+            ))}
+            {task?.said && <p>{task.said}</p>}
             {advice.first && <Complaint role="note">{advice.first}</Complaint>}
             {advice.shows.length > 0 && !(task && task.choices.length > 0) && (
               <Shown aria-label="What it can show">

@@ -23,6 +23,7 @@ const lot = (over: Partial<Lot>): Lot => ({
   drops: "",
   loosen: false,
   hidden: false,
+  renew: "",
   at: [],
   tally: { kind: "lot.counted", body: { lot: "front-off/1", side: "out", tray: "D" } },
   or: [],

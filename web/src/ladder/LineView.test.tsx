@@ -16,6 +16,7 @@ const line = (over: Partial<Line>): Line => ({
   bad: false,
   may: false,
   event: "",
+  into: "",
   tick: { kind: "confirmed", body: { confirm: "belt-off/confirm/1" } },
   or: [],
   ...over,
@@ -61,5 +62,35 @@ describe("a line of a rung", () => {
     });
     fireEvent.click(screen.getByRole("button", { name: "Not used" }));
     expect(made).toEqual([other]);
+  });
+
+  it("asks a look by its own answers, and never ticks it in passing", () => {
+    const yes = { kind: "looked", body: { on: "front-off/inspect/1", as: "found" } };
+    const skip = { kind: "looked", body: { on: "front-off/inspect/1", as: "skipped" } };
+    const made = show({
+      kind: "look",
+      say: "Lint behind the wheel?",
+      or: [
+        { label: "Yes", says: "", done: false, makes: [yes] },
+        { label: "Not now", says: "", done: false, makes: [skip] },
+      ],
+    });
+    expect(screen.queryByRole("button", { name: /Lint/ })).toBeNull();
+    fireEvent.click(screen.getByRole("button", { name: "Yes" }));
+    fireEvent.click(screen.getByRole("button", { name: "Not now" }));
+    expect(made).toEqual([yes, skip]);
+  });
+
+  it("puts words into the field that the core names", () => {
+    const made = show({
+      kind: "record",
+      ask: "in your words",
+      into: "answer",
+      tick: { kind: "cause.answered", body: { cause: "loose" } },
+    });
+    const field = screen.getByLabelText(/belt lies/);
+    fireEvent.change(field, { target: { value: "the middle lug" } });
+    fireEvent.keyDown(field, { key: "Enter" });
+    expect(made).toEqual([{ kind: "cause.answered", body: { cause: "loose", answer: "the middle lug" } }]);
   });
 });

@@ -99,7 +99,9 @@ export function LineView({ line, looking, record }: LineViewProps) {
     const said = line.said || (line.was ? `came off at ${line.was}` : "");
     const send = () => {
       if (!value.trim() || value === line.value) return;
-      void record([withValue(line.tick, value.trim())]).then((done) => done && setDraft(undefined));
+      void record([withValue(line.tick, value.trim(), line.into || undefined)]).then(
+        (done) => done && setDraft(undefined),
+      );
     };
     return (
       <ValueField
@@ -131,9 +133,14 @@ export function LineView({ line, looking, record }: LineViewProps) {
       {line.said && <small>{line.said}</small>}
     </Ticked>
   );
-  if (line.kind === "old" && !line.ticked) {
+  if ((line.kind === "old" || line.kind === "look") && !line.ticked) {
     return (
-      <Row $state="good">
+      <Row
+        $state={line.may ? "good" : "open"}
+        role="group"
+        aria-label={line.say}
+        data-look={line.kind === "look" || undefined}
+      >
         <label>{line.say}</label>
         {line.or.map((to) => (
           <Plain key={to.label} isDisabled={looking} onPress={() => void record(to.makes)}>

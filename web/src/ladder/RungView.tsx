@@ -1,4 +1,4 @@
-import { useEffect, useRef, type KeyboardEvent } from "react";
+import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import styled from "styled-components";
 import { withdrawing, type Kept, type Lot, type Make, type ProofAsk, type Side } from "../api/client";
 import type { Draft } from "../offline/useDraft";
@@ -227,13 +227,14 @@ export function RungView({
     ]);
   const accepted = side.lots.filter((l) => !l.must_count && l.counted === null);
   for (const l of accepted) {
-    const where = l.tray ? `Tray ${l.tray}` : l.loosen ? "Loosen" : "Bag";
+    const where = l.renew ? "Out" : l.tray ? `Tray ${l.tray}` : l.loosen ? "Loosen" : "Bag";
     const words = [`${l.count} ${nouns(l)}${l.kind === l.noun ? "" : `, ${l.kind}`}`];
     if (l.hidden) words.push("out of sight");
     if (which === "back" && l.empties && l.tray) words.push("empty?");
     facts.push([where, words.join(", "), l.loosen || looking ? undefined : l]);
   }
   for (const l of side.lots) {
+    if (l.renew) facts.push(["Renewed", l.renew]);
     if (l.fit) facts.push(["Driver", `${l.driver}; ${l.fit}`]);
   }
   if (side.pass && !side.value) facts.push(["Passes", side.pass]);
@@ -284,6 +285,7 @@ export function RungView({
               <li key={line}>{line}</li>
             ))}
           </Do>
+          {side.schools.length > 0 && <Schools schools={side.schools} />}
           {side.notes.slice(0, 2).map((n) => (
             <Noted key={n.at + n.text}>
               <b>{n.by === "you" ? "You" : n.by}</b>, {clock(n.at)}: {n.text}
@@ -374,6 +376,24 @@ export function RungView({
         </Facts>
       )}
     </Main>
+  );
+}
+
+/** How we do it, and why; how others do, one touch away. */
+function Schools({ schools }: { schools: Side["schools"] }) {
+  const [all, setAll] = useState(false);
+  return (
+    <Noted as="div">
+      {(all ? schools : schools.slice(0, 1)).map((s, i) => (
+        <div key={s.say}>
+          <b>{i === 0 ? "Our way: " : "Others: "}</b>
+          {s.say} <em>Why: {s.why}.</em>
+        </div>
+      ))}
+      <Plain aria-expanded={all} onPress={() => setAll(!all)}>
+        {all ? "Our way alone" : "How others do it"}
+      </Plain>
+    </Noted>
   );
 }
 
