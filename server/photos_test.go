@@ -83,6 +83,10 @@ func TestPhotosThatAreNotTaken(t *testing.T) {
 		assert.Equal(t, c.status, status, name)
 		assert.Contains(t, why, c.why, name)
 	}
+	var dot bytes.Buffer
+	require.NoError(t, png.Encode(&dot, image.NewGray(image.Rect(0, 0, 1, 1))))
+	status, _, why := d.put(dot.Bytes())
+	assert.Less(t, status, 300, "the smallest picture is one: %s", why)
 	status, body, _ := d.call(http.MethodPut, "/api/photos/"+strings.Repeat("a", 64), string(claiming(40, 30)), "Content-Type", "application/octet-stream")
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, string(body), "do not have this SHA-256")

@@ -1,7 +1,10 @@
 package server_test
 
 import (
+	"bytes"
 	"context"
+	"encoding/json"
+	"log/slog"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -129,7 +132,8 @@ func TestWhatEveryAnswerForbids(t *testing.T) {
 // What goes wrong inside is an answer in the usual form, not a broken line; the
 // next request is answered.
 func TestAPanicIsAnAnswer(t *testing.T) {
-	web := httptest.NewServer(server.New(server.Options{Store: &store.Store{}})) // without a database: everything panics
+	var log bytes.Buffer
+	web := httptest.NewServer(server.New(server.Options{Store: &store.Store{}, Log: slog.New(slog.NewTextHandler(&log, nil))})) // without a database: everything panics
 	defer web.Close()
 	d := (&site{Server: web}).device(t)
 	for range 2 {
@@ -140,6 +144,25 @@ func TestAPanicIsAnAnswer(t *testing.T) {
 	}
 	status, _, _ := d.call(http.MethodGet, "/healthz", nil)
 	assert.Equal(t, http.StatusOK, status)
+	web.Close() // nothing writes to the log any more
+	assert.Contains(t, log.String(), "msg=panic")
+	assert.Contains(t, log.String(), "signing.go", "and where it was")
+}
+
+// A batch that says nothing of its clock is taken as of now; an event that is of
+// another shape is refused by itself, and says why.
+func TestABatchWithoutItsTime(t *testing.T) {
+	d := begin(t, server.Options{}).jonna(t)
+	e := d.event("note", record.Note{Text: "x"})
+	e.Wall = time.Now().Add(-time.Hour)
+	e.Run = "an earlier start"
+	status, body, _ := d.call(http.MethodPost, "/api/jobs/j-101/events", map[string]any{"run": "r", "since": 100, "events": []any{e, map[string]any{"id": e.ID, "n": "one"}}})
+	require.Equal(t, http.StatusOK, status, string(body))
+	var a answers
+	require.NoError(t, json.Unmarshal(body, &a))
+	require.Equal(t, "kept", a.Answers[0].Outcome)
+	assert.WithinDuration(t, e.Wall, *a.Answers[0].T, time.Minute)
+	assert.Contains(t, a.Answers[1].Problem, "cannot be read")
 }
 
 // A job with more facts than one answer holds comes in parts, none twice and none
