@@ -462,6 +462,30 @@ func TestAnOptionThatShowsOnceItIsOpen(t *testing.T) {
 	})
 }
 
+// A customer who complains of two things: both are kept, the first is looked for
+// first.
+func TestACallWithTwoComplaints(t *testing.T) {
+	s := open(t)
+	s.play("/", func(h stage.Hands) {
+		h.As("pell")
+		h.Page.MustElementR("nav a", "Take a call").MustClick()
+		h.On("Take a call")
+		h.Page.MustElement("input").MustInput("canteen dryer 1")
+		h.Touch("Boat-yard canteen, dryer 1")
+		h.Page.MustElement("textarea").MustInput("the towels stay cold, and it rattles")
+		h.Says("Turns but does not heat")
+		h.Touch("Also: Rattles")
+		h.Says("✓ Also")
+		axe(t, h, "two complaints")
+		h.Touch("Make the job")
+		h.On("As found")
+		_, job, _ := strings.Cut(h.Page.MustInfo().URL, "/jobs/")
+		also := s.bodies(job, "complaint.added")
+		require.Len(t, also, 1)
+		assert.JSONEq(t, `{"complaint":"rattles"}`, also[0])
+	})
+}
+
 // A dryer that does nothing is never listened to as it turns.
 func TestADeadDryer(t *testing.T) {
 	s := open(t)

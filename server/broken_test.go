@@ -24,9 +24,16 @@ func TestWhatCannotBeReadIsNeverLeftOut(t *testing.T) {
 		method, path string
 		body         any
 	}{
-		{http.MethodGet, "/api/me", nil}, {http.MethodGet, "/api/jobs", nil}, {http.MethodGet, "/api/jobs/j-106", nil}, {http.MethodGet, "/api/jobs/j-106/map", nil},
-		{http.MethodGet, "/api/jobs/j-106/events", nil}, {http.MethodGet, "/api/jobs/j-106/view", nil}, {http.MethodGet, "/api/jobs/j-106/find", nil},
-		{http.MethodGet, "/api/jobs/j-106/decide", nil}, {http.MethodGet, "/api/people", nil}, {http.MethodGet, "/api/places?q=dryer", nil},
+		{http.MethodGet, "/api/me", nil},
+		{http.MethodGet, "/api/jobs", nil},
+		{http.MethodGet, "/api/jobs/j-106", nil},
+		{http.MethodGet, "/api/jobs/j-106/map", nil},
+		{http.MethodGet, "/api/jobs/j-106/events", nil},
+		{http.MethodGet, "/api/jobs/j-106/view", nil},
+		{http.MethodGet, "/api/jobs/j-106/find", nil},
+		{http.MethodGet, "/api/jobs/j-106/decide", nil},
+		{http.MethodGet, "/api/people", nil},
+		{http.MethodGet, "/api/places?q=dryer", nil},
 		{http.MethodPost, "/api/jobs/j-106/try", map[string]any{"makes": []any{}}},
 		{http.MethodPost, "/api/calls/heard", map[string]any{"appliance": "school-dryer", "words": "it stays cold"}},
 	}

@@ -93,6 +93,7 @@ type Call struct {
 	Serial    string            `json:"serial,omitempty" maxLength:"80"`
 	Map       string            `json:"map" maxLength:"80"`
 	Complaint string            `json:"complaint,omitempty" maxLength:"80"`
+	Also      []string          `json:"also,omitempty" maxItems:"5" doc:"What else the machine does or does not do, in the order in which it was said"`
 	Words     string            `json:"words,omitempty" maxLength:"2000"`
 	Answers   map[string]string `json:"answers,omitempty"`
 	Told      string            `json:"told,omitempty" maxLength:"40" doc:"The kind of emergency of which the caller was told what to do"`
@@ -278,7 +279,7 @@ func (s *Server) takeCall(ctx context.Context, c Call) (string, error) {
 	}
 	m := all[at]
 	answers := sound(m, c.Answers)
-	if c.Complaint != "" && m.With(answers).Complaint(c.Complaint) == nil {
+	if unknown := func(id string) bool { return m.With(answers).Complaint(id) == nil }; c.Complaint != "" && unknown(c.Complaint) || slices.ContainsFunc(c.Also, unknown) {
 		return "", huma.Error422UnprocessableEntity("This machine has no such complaint. Choose one, or none.")
 	}
 	emergency := call.Urgent(c.Words, m.Kind)
@@ -300,7 +301,7 @@ func (s *Server) takeCall(ctx context.Context, c Call) (string, error) {
 	if err != nil {
 		return "", s.problem(ctx, err)
 	}
-	if err := s.answered(ctx, j, answers, c.Plate, emergency); errors.Is(err, store.ErrOtherBody) {
+	if err := s.answered(ctx, j, answers, c, emergency); errors.Is(err, store.ErrOtherBody) {
 		return "", huma.Error409Conflict("This call was taken before, with other answers. It is the job " + j.ID + ": open it and answer there.")
 	} else if err != nil {
 		return "", s.problem(ctx, err)
@@ -345,7 +346,7 @@ func (s *Server) newMachine(ctx context.Context, c Call) (string, error) {
 // answered records what was answered on the telephone, and the photo of the
 // rating plate, by who took the call. The ids are made of the job, so that a call
 // sent twice says it once.
-func (s *Server) answered(ctx context.Context, j store.Job, answers map[string]string, plate string, emergency *call.Emergency) error {
+func (s *Server) answered(ctx context.Context, j store.Job, answers map[string]string, c Call, emergency *call.Emergency) error {
 	now := time.Now()
 	n := 0
 	add := func(what, kind string, said any) error {
@@ -366,6 +367,14 @@ func (s *Server) answered(ctx context.Context, j store.Job, answers map[string]s
 			return err
 		}
 	}
+	for _, id := range c.Also {
+		if id == c.Complaint {
+			continue
+		}
+		if err := add("also "+id, "complaint.added", record.ComplaintAdded{Complaint: id}); err != nil {
+			return err
+		}
+	}
 	for _, o := range slices.Sorted(maps.Keys(answers)) {
 		if err := add(o, "option.answered", record.OptionAnswered{Option: o, Value: answers[o]}); err != nil {
 			return err
@@ -376,8 +385,8 @@ func (s *Server) answered(ctx context.Context, j store.Job, answers map[string]s
 			return err
 		}
 	}
-	if plate == "" {
+	if c.Plate == "" {
 		return nil
 	}
-	return add("plate", "photo", record.Photo{SHA256: plate, On: "plate"})
+	return add("plate", "photo", record.Photo{SHA256: c.Plate, On: "plate"})
 }

@@ -51,7 +51,7 @@ func TestTakingACall(t *testing.T) {
 	assert.Contains(t, heard.How, "Say what kind")
 
 	call := server.Call{
-		Call: "0193-a-call", Appliance: "boat-yard-dryer-1", Map: "tidemoor-tv6", Complaint: "no-heat", Words: "stays <b>cold</b>",
+		Call: "0193-a-call", Appliance: "boat-yard-dryer-1", Map: "tidemoor-tv6", Complaint: "no-heat", Also: []string{"squeals", "no-heat"}, Words: "stays <b>cold</b>",
 		Answers: map[string]string{"fuel": "electric", "sails": "two"}, Plate: strings.Repeat("ab", 32),
 	}
 	status, made := post[struct{ Job string }](t, d, "/api/calls", call)
@@ -65,8 +65,9 @@ func TestTakingACall(t *testing.T) {
 	assert.Equal(t, "test:as-found", v.Current.Goal)
 	var sent struct{ Events []record.Event }
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/"+made.Job+"/events", &sent))
-	require.Len(t, sent.Events, 2, "the option and the plate, each once")
-	assert.Equal(t, "photo", sent.Events[1].Kind)
+	require.Len(t, sent.Events, 3, "the second complaint, the option and the plate, each once")
+	assert.Equal(t, []string{"complaint.added", "option.answered", "photo"}, []string{sent.Events[0].Kind, sent.Events[1].Kind, sent.Events[2].Kind})
+	assert.Equal(t, []string{"“stays <b>cold</b>”", "Turns but does not heat.", "Squeals when it turns."}, v.Sheet.Wrong)
 	rows := all(t, d)
 	n := 0
 	for _, r := range rows {
@@ -99,6 +100,7 @@ func TestTakingACall(t *testing.T) {
 	for name, wrong := range map[string]server.Call{
 		"no map":       {Call: "0193-wrong-1", Appliance: "boat-yard-dryer-1", Map: "sail"},
 		"no complaint": {Call: "0193-wrong-2", Appliance: "boat-yard-dryer-1", Map: "tidemoor-tv6", Complaint: "sings"},
+		"not also":     {Call: "0193-wrong-7", Appliance: "boat-yard-dryer-1", Map: "tidemoor-tv6", Complaint: "no-heat", Also: []string{"sings"}},
 		"hidden":       {Call: "0193-wrong-3", Appliance: "boat-yard-range", Map: "brennvik-fr4", Complaint: "hot-light", Answers: map[string]string{"cooktop": "coil"}},
 		"no name":      {Call: "0193-wrong-4", Site: "school", Map: "tidemoor-tv6"},
 		"no site":      {Call: "0193-wrong-5", Site: "moon", Name: "dryer", Map: "tidemoor-tv6"},

@@ -91,7 +91,7 @@ type Finding struct {
 func (b *Book) Find(viewer Viewer, now time.Time) *Find {
 	v := b.begin(viewer, now)
 	out := &Find{Others: []Proposal{}, Suspects: []Suspect{}, Results: []Finding{}, Lines: []CircuitLine{}}
-	if k := v.Map.Complaint(b.Job.Complaint); k != nil {
+	if k := v.Map.Complaint(v.complaint()); k != nil {
 		out.Complaint = k.Name
 	}
 	c, shown := v.weighed()
@@ -120,11 +120,16 @@ func (b *Book) Find(viewer Viewer, now time.Time) *Find {
 // weighed is what the search weighs: the complaint on the machine as it stands,
 // with what is known; and the results in words.
 func (v *viewing) weighed() (fault.Case, []Finding) {
-	tried, at := v.tried()
+	complaint := v.complaint()
+	tried, at := v.tried(complaint)
 	results, shown := v.results(at)
+	closed := v.book.Job.Closed // they are counted for the call's complaint alone
+	if complaint != v.book.Job.Complaint {
+		closed = nil
+	}
 	return fault.Remember(fault.Case{
-		Map: v.Whole, Answers: v.Answers, Complaint: v.book.Job.Complaint, Standing: v.Standing, Found: v.Found, People: v.people(),
-		Rate: v.rate(), Closed: v.book.Job.Closed, Results: results, Tried: tried, NotDone: v.notDone(),
+		Map: v.Whole, Answers: v.Answers, Complaint: complaint, Standing: v.Standing, Found: v.Found, People: v.people(),
+		Rate: v.rate(), Closed: closed, Results: results, Tried: tried, NotDone: v.notDone(),
 	}), shown
 }
 
@@ -298,7 +303,7 @@ func (v *viewing) lines(suspects []fault.Suspect, results []fault.Result) []Circ
 // tried are the fixes after which a final of this complaint still failed, in that
 // order, and looking wider where nothing was found by it; at tells how many there
 // were by each fact.
-func (v *viewing) tried() (out []string, at []int) {
+func (v *viewing) tried(complaint string) (out []string, at []int) {
 	fixes := map[string]bool{} // made so far
 	try := func(id string) {
 		if !slices.Contains(out, id) {
@@ -326,7 +331,7 @@ func (v *viewing) tried() (out []string, at []int) {
 				try(fault.Other)
 			}
 		case *record.FinalResult:
-			if v.failed(b) && !v.Early[v.Facts[i].ID] {
+			if v.failed(b, complaint) && !v.Early[v.Facts[i].ID] {
 				for _, id := range sorted(fixes) {
 					try(id)
 				}
@@ -346,26 +351,30 @@ func mended(b *record.Decided) (out []string) {
 }
 
 // failed tells whether a result says that a final of this complaint failed.
-func (v *viewing) failed(b *record.FinalResult) bool {
+func (v *viewing) failed(b *record.FinalResult, complaint string) bool {
 	f := v.Map.Final(b.Final)
-	return f != nil && f.Concerns(v.book.Job.Complaint) && !record.Passes(&f.Task, b.Passed, b.Value)
+	return f != nil && f.Concerns(complaint) && !record.Passes(&f.Task, b.Passed, b.Value)
 }
 
-// reopened tells whether a final failed after the last thing that was meant to
+// reopened tells whether a final of a complaint failed after the last thing that was meant to
 // mend the machine: the search is open again, with that as evidence.
-func (v *viewing) reopened() bool {
-	open := false
+func (v *viewing) reopened(complaint string) bool {
+	open, only := false, len(v.complaints()) < 2
 	for i := range v.Facts {
 		switch b := v.Facts[i].Of.(type) {
-		case *record.PartFitted, *record.Decided:
+		case *record.PartFitted:
+			if only || v.mendsSome("replace:"+b.Part, v.Map.Complaint(complaint)) {
+				open = false
+			}
+		case *record.Decided:
 			open = false
 		case *record.FinalResult:
 			if v.Early[v.Facts[i].ID] {
 				continue // it proves nothing
 			}
-			if v.failed(b) {
+			if v.failed(b, complaint) {
 				open = true
-			} else if f := v.Map.Final(b.Final); f != nil && f.Concerns(v.book.Job.Complaint) {
+			} else if f := v.Map.Final(b.Final); f != nil && f.Concerns(complaint) {
 				open = false
 			}
 		}
@@ -638,27 +647,4 @@ func (v *viewing) ask(o *machine.Option) *Side {
 		s.Choices = append(s.Choices, Choice{Label: upper(spaced(value)), Says: says, Makes: []Make{answering(o, value)}})
 	}
 	return s
-}
-
-// looking tells whether what is wrong is still to be found: a complaint, and no
-// goal yet but tests that are done with.
-func (v *viewing) looking() bool {
-	if v.Map.Complaint(v.book.Job.Complaint) == nil || len(v.rest) > 0 {
-		return false
-	}
-	if v.reopened() {
-		return true
-	}
-	if v.Decided != nil {
-		return false
-	}
-	for _, g := range v.Goals {
-		if g.Open || g.Reason != "" && g.Reason != "mistaken" {
-			return false
-		}
-		if t, err := plan.Reads(v.Map, g.Goal); err == nil && t.ByMove {
-			return false // something was mended
-		}
-	}
-	return len(v.Finals) == 0
 }

@@ -605,7 +605,7 @@ func (v *viewing) finalsDue() []string {
 	}
 	for i := range v.Map.Finals {
 		f := &v.Map.Finals[i]
-		if !f.Concerns(v.book.Job.Complaint) || len(f.Proves) > 0 && !v.repaired() {
+		if !v.concerns(f) || len(f.Proves) > 0 && !v.repaired() {
 			continue
 		}
 		if !v.FinalPassed(f.ID) {

@@ -508,10 +508,9 @@ func (v *viewing) backSide(mv *machine.Move, t *record.Turn) *Side {
 // offAlready are the faults that leave a move undone by themselves: a broken belt
 // is off its pulleys. Where one is seen, the move stands and has to come back.
 func (v *viewing) offAlready(mv *machine.Move) (out []Choice) {
-	complaint := v.Map.Complaint(v.book.Job.Complaint)
 	for i := range v.Map.Faults {
 		f := &v.Map.Faults[i]
-		suspect := complaint != nil && complaint.Faults[f.ID] > 0
+		suspect := slices.ContainsFunc(v.complaints(), func(c *machine.Complaint) bool { return c.Faults[f.ID] > 0 })
 		fits := slices.ContainsFunc(v.Goals, func(g *record.Goal) bool { return g.Goal == "replace:"+f.Part })
 		if slices.Contains(f.Leaves, mv.ID) && (suspect || fits) {
 			out = append(out, Choice{Label: "Off already", Says: f.Name + ". It has to come back.", Makes: []Make{made("found", record.Found{Move: mv.ID, By: "the fault"})}})

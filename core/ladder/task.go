@@ -256,7 +256,7 @@ func (v *viewing) sheet() {
 	if job.Words != "" {
 		s.Wrong = append(s.Wrong, "“"+job.Words+"”")
 	}
-	if c := v.Map.Complaint(job.Complaint); c != nil {
+	for _, c := range v.complaints() {
 		s.Wrong = append(s.Wrong, c.Name+".")
 	}
 	for _, f := range v.Told {

@@ -119,6 +119,8 @@ type Lists struct {
 	Kinds []Driver `json:"kinds"` // of the fasteners of this machine, then the usual ones
 	// People are the company's, and whether each is at the machine.
 	People []Named `json:"people"`
+	// Complaints are the map's, and whether each is one of this job.
+	Complaints []Named `json:"complaints"`
 }
 
 // Named is one thing by its name.
@@ -146,7 +148,7 @@ var usualDrivers = []string{
 // Lists are what can be named on this machine, as its options are answered.
 func (b *Book) Lists(viewer Viewer, now time.Time) *Lists {
 	v := b.begin(viewer, now)
-	l := &Lists{Moves: []Named{}, Items: []Named{}, Parts: []Named{}, Tests: []Named{}, Kinds: []Driver{}, People: []Named{}}
+	l := &Lists{Complaints: []Named{}, Moves: []Named{}, Items: []Named{}, Parts: []Named{}, Tests: []Named{}, Kinds: []Driver{}, People: []Named{}}
 	for i := range v.Map.Moves {
 		mv := &v.Map.Moves[i]
 		if !mv.OneWay {
@@ -173,6 +175,11 @@ func (b *Book) Lists(viewer Viewer, now time.Time) *Lists {
 	for i := range v.Map.Tests {
 		t := &v.Map.Tests[i]
 		l.Tests = append(l.Tests, Named{"test:" + t.ID, t.Title, t.Face, open("test:" + t.ID)})
+	}
+	said := v.complaints()
+	for i := range v.Map.Complaints {
+		c := &v.Map.Complaints[i]
+		l.Complaints = append(l.Complaints, Named{c.ID, c.Name, strings.Join(c.Words, ", "), slices.Contains(said, c)})
 	}
 	add := func(drive, size string) {
 		d := Driver{Name: strings.TrimSpace(drive + " " + size), Drive: drive, Size: size, Turns: size != "" || drive == "slotted"}

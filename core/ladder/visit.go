@@ -116,12 +116,12 @@ func (v *viewing) past() {
 		}
 	}
 	out.Did = append(out.Did, v.mendedLines()...)
-	if v.view.Even && !v.reopened() {
+	if v.view.Even && !v.looking() {
 		out.Mended = v.proven()
 	}
 }
 
-// proven are the faults whose mending the finals have proven: of each part that
+// proven are the faults of the call's complaint whose mending the finals have proven: of each part that
 // was fitted the likeliest of its faults, and those mended with nothing opened.
 func (v *viewing) proven() []string {
 	out := []string{}
@@ -142,7 +142,16 @@ func (v *viewing) proven() []string {
 	if v.Decided != nil {
 		out = append(out, mended(v.Decided.Of.(*record.Decided))...)
 	}
-	return out
+	return v.ofTheCall(out)
+}
+
+// ofTheCall leaves of the mended faults those that the call's complaint can be of,
+// where there are others: what they teach is counted for that complaint.
+func (v *viewing) ofTheCall(faults []string) []string {
+	if all := v.complaints(); len(all) > 1 {
+		return slices.DeleteFunc(faults, func(id string) bool { return all[0].Faults[id] <= 0 })
+	}
+	return faults
 }
 
 // bring is what the plan needs: the new parts first, then people, tools and

@@ -24,6 +24,7 @@ var kinds = map[string]func() body{
 	"person.here":     func() body { return &PersonHere{} },
 	"person.gone":     func() body { return &PersonGone{} },
 	"option.answered": func() body { return &OptionAnswered{} },
+	"complaint.added": func() body { return &ComplaintAdded{} },
 	"goal.added":      func() body { return &GoalAdded{} },
 	"goal.dropped":    func() body { return &GoalDropped{} },
 	"found":           func() body { return &Found{} },
@@ -95,6 +96,10 @@ type (
 	OptionAnswered struct {
 		Option string `json:"option"`
 		Value  string `json:"value"`
+	}
+	// ComplaintAdded: the customer complains of this, too.
+	ComplaintAdded struct {
+		Complaint string `json:"complaint"` // one of the map
 	}
 	// GoalAdded opens a goal.
 	GoalAdded struct {
@@ -445,6 +450,7 @@ func (*VisitEnded) check() error       { return nil }
 func (b *PersonHere) check() error     { return named("person", b.Person) }
 func (b *PersonGone) check() error     { return named("person", b.Person) }
 func (b *OptionAnswered) check() error { return named("option", b.Option, "value", b.Value) }
+func (b *ComplaintAdded) check() error { return named("complaint", b.Complaint) }
 func (b *GoalAdded) check() error      { return named("goal", b.Goal) }
 
 func (b *GoalDropped) check() error {

@@ -38,6 +38,7 @@ type State struct {
 	Found      map[string]machine.Level // items missing from the start
 	AsFound    []*Fact                  // what was so before the record began, as it was said
 	Records    map[string]*Fact         // "MOVE/ID" -> what was recorded on the way in
+	Also       []string                 // complaints besides the call's, in their order
 	Looks      map[string]*Fact         // "MOVE/inspect/N" -> what was seen or done there
 	Temps      []*Temp                  // temporaries, in the order they were spoken of
 	Belongings []*Fact                  // the last word on each thing found inside
@@ -371,6 +372,10 @@ func (g *folder) fold(f *Fact) {
 		g.Records[b.Record] = f
 		if t := g.turn(moveOf(b.Record), "out"); len(t.Outs) == 0 {
 			t.Half["out"] = true
+		}
+	case *ComplaintAdded:
+		if !slices.Contains(g.Also, b.Complaint) {
+			g.Also = append(g.Also, b.Complaint)
 		}
 	case *Looked:
 		if g.Whole.Look(b.On) == nil {

@@ -437,6 +437,8 @@ export interface components {
             p80: number;
         };
         Call: {
+            /** @description What else the machine does or does not do, in the order in which it was said */
+            also?: string[];
             answers?: {
                 [key: string]: string;
             };
@@ -904,6 +906,7 @@ export interface components {
             state: string;
         };
         Lists: {
+            complaints: components["schemas"]["Named"][];
             items: components["schemas"]["Named"][];
             kinds: components["schemas"]["Driver"][];
             moves: components["schemas"]["Named"][];

@@ -40,13 +40,14 @@ export function AddGoal({ view, record, onClose }: AddGoalProps) {
     goal ? [{ kind: "goal.added", body: { goal: goal.id } }] : undefined,
   );
   const all = [...(lists?.parts ?? []), ...(lists?.tests ?? [])].filter((n) => !n.on && means(n, words));
+  const complaints = (lists?.complaints ?? []).filter((n) => !n.on && words.trim() && means(n, words));
   const open = view.goals.filter((g) => g.open);
   return (
     <Dialogue title={goal ? goal.name : "Add to the job"} open onClose={onClose}>
       {!goal && (
         <>
           <Field>
-            A part or a test, by any of its names
+            A part, a test or another complaint, by any of its names
             <input value={words} maxLength={60} autoFocus onChange={(e) => setWords(e.target.value)} />
           </Field>
           <Found>
@@ -56,7 +57,19 @@ export function AddGoal({ view, record, onClose }: AddGoalProps) {
                 <small>{n.note}</small>
               </Plain>
             ))}
-            {lists && all.length === 0 && <p>This machine has nothing of that name.</p>}
+            {complaints.map((n) => (
+              <Plain
+                key={`also ${n.id}`}
+                onPress={() => {
+                  onClose();
+                  void record([{ kind: "complaint.added", body: { complaint: n.id } }]);
+                }}
+              >
+                Complaint: {n.name}
+                <small>said too; it is looked for after the first</small>
+              </Plain>
+            ))}
+            {lists && all.length + complaints.length === 0 && <p>This machine has nothing of that name.</p>}
           </Found>
           {open.map((g) => (
             <Plain

@@ -74,6 +74,13 @@ const Plate = styled.img`
   border: 1px solid ${(p) => p.theme.ruleStrong};
 `;
 
+/** A complaint, and that it is one of several. */
+const WithAlso = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 8px;
+`;
+
 /** What can hurt somebody now: red, and before all else. */
 const Danger = styled.div`
   display: grid;
@@ -145,6 +152,7 @@ export function TakeCall() {
   const [machine, setMachine] = useState({ site: "", name: "", model: "", serial: "", kind: "" });
   const [words, setWords] = useState("");
   const [complaint, setComplaint] = useState("");
+  const [also, setAlso] = useState<string[]>([]);
   const [answers, setAnswers] = useState<Record<string, string>>({});
   const [plate, setPlate] = useState("");
   const [plain, setPlain] = useState(false);
@@ -204,6 +212,9 @@ export function TakeCall() {
             serial: fresh ? machine.serial : undefined,
             map: heardNow.map,
             complaint: heardNow.complaint,
+            also: also.filter(
+              (id) => id !== heardNow.complaint && heardNow.complaints.some((c) => c.id === id),
+            ),
             words,
             answers,
             told: emergency ? told : undefined,
@@ -361,6 +372,8 @@ export function TakeCall() {
               answers={answers}
               onAnswer={(id, value) => setAnswers({ ...answers, [id]: value })}
               onChoose={setComplaint}
+              also={also}
+              onAlso={setAlso}
             />
           )}
           {heardNow && !heardNow.map && !fresh && (
@@ -411,10 +424,12 @@ interface HeardProps {
   answers: Record<string, string>;
   onAnswer: (id: string, value: string) => void;
   onChoose: (complaint: string) => void;
+  also: string[];
+  onAlso: (complaints: string[]) => void;
 }
 
 /** What the core made of it: the map, the complaint, what matters, and what was before. */
-function Heard({ heard, answers, onAnswer, onChoose }: HeardProps) {
+function Heard({ heard, answers, onAnswer, onChoose, also, onAlso }: HeardProps) {
   const [all, setAll] = useState(false);
   const good = heard.complaints.filter((c) => c.good || c.id === heard.complaint);
   const shown = all || good.length === 0 ? heard.complaints : good.slice(0, 4);
@@ -440,10 +455,23 @@ function Heard({ heard, answers, onAnswer, onChoose }: HeardProps) {
           )}
           <Choices role="group" aria-label="The complaint">
             {shown.map((c) => (
-              <Choice key={c.id} aria-pressed={c.id === heard.complaint} onPress={() => onChoose(c.id)}>
-                {c.name}
-                {c.by.length > 0 && <small>said: {c.by.join(", ")}</small>}
-              </Choice>
+              <WithAlso key={c.id}>
+                <Choice aria-pressed={c.id === heard.complaint} onPress={() => onChoose(c.id)}>
+                  {c.name}
+                  {c.by.length > 0 && <small>said: {c.by.join(", ")}</small>}
+                </Choice>
+                {c.id !== heard.complaint && heard.complaint !== "" && (
+                  <Choice
+                    aria-label={`Also: ${c.name}`}
+                    aria-pressed={also.includes(c.id)}
+                    onPress={() =>
+                      onAlso(also.includes(c.id) ? also.filter((id) => id !== c.id) : [...also, c.id])
+                    }
+                  >
+                    {also.includes(c.id) ? "✓ Also" : "Also"}
+                  </Choice>
+                )}
+              </WithAlso>
             ))}
           </Choices>
           {shown.length < heard.complaints.length && (
