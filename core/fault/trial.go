@@ -1,6 +1,8 @@
 package fault
 
 import (
+	"fmt"
+	"hash/fnv"
 	"math"
 	"slices"
 	"strings"
@@ -49,11 +51,47 @@ type Trial struct {
 	memory  map[string]*memory // by complaint
 }
 
+// World is what is true on simulated jobs, besides what the map says. Its zero
+// value is the map's own.
+type World struct {
+	// Off is how far the truth lies from the map: each weight, and each chance of an
+	// outcome, is multiplied by something between 1/Off and Off. 0 and 1 change nothing.
+	Off  float64
+	Seed uint64 // of one such truth
+}
+
+// factor is by how much one figure of this world differs from the map's: even in
+// its logarithm, and the same each time it is asked for.
+func (w World) factor(of ...string) float64 {
+	if w.Off == 0 || w.Off == 1 {
+		return 1
+	}
+	h := fnv.New64a()
+	fmt.Fprint(h, w.Seed, of)
+	x := h.Sum64()
+	x ^= x >> 33 // neighbours in the text are far apart in the number
+	x *= 0xff51afd7ed558ccd
+	x ^= x >> 33
+	return math.Pow(w.Off, 2*float64(x>>11)/float64(1<<53)-1)
+}
+
 // Draw picks a fault by the complaint's weights; random is from 0 up to 1.
 func (t *Trial) Draw(complaint string, random float64) string {
+	return t.DrawIn(World{}, complaint, random)
+}
+
+// DrawIn picks a fault by the weights that are true in a world, and none of those
+// that are drawn already.
+func (t *Trial) DrawIn(w World, complaint string, random float64, drawn ...string) string {
 	s := begin(t.begun(complaint))
 	p := s.prior()
-	for i, v := range p {
+	for i, f := range s.faults {
+		p[i] *= w.factor("weight", f)
+		if slices.Contains(drawn, f) {
+			p[i] = 0
+		}
+	}
+	for i, v := range normal(p) {
 		if random < v {
 			return s.faults[i]
 		}
@@ -65,18 +103,27 @@ func (t *Trial) Draw(complaint string, random float64) string {
 // Play plays a job with a known fault under a policy. random gives numbers from
 // 0 up to 1.
 func (t *Trial) Play(policy Policy, complaint, fault string, random func() float64) Played {
+	return t.PlayIn(World{}, policy, complaint, []string{fault}, random)
+}
+
+// PlayIn plays a job in a world, with one fault or several at once: it is over
+// when all of them are mended. Each failed final says nothing but that one is left.
+func (t *Trial) PlayIn(w World, policy Policy, complaint string, faults []string, random func() float64) Played {
 	c := t.begun(complaint)
 	var out Played
 	if policy == Known {
-		if fault == Other {
-			out.Minutes = t.other(c)
-		} else {
-			out.Minutes = t.attempt(c, []string{fault})
+		known := slices.DeleteFunc(slices.Clone(faults), func(f string) bool { return f == Other })
+		if len(known) > 0 {
+			out.Minutes = t.attempt(c, known)
+		}
+		if len(known) < len(faults) {
+			out.Minutes += t.other(c)
 		}
 		return out
 	}
 	first := true
-	showed := map[string]string{} // a test that is made again shows what it showed
+	left := slices.Clone(faults)
+	showed := map[string]string{} // a test that is made again shows what it showed, as long as nothing was mended
 	for range 60 {
 		step := t.decide(policy, c)
 		if step.Test != "" {
@@ -89,32 +136,36 @@ func (t *Trial) Play(policy Policy, complaint, fault string, random func() float
 			out.Tests++
 			out.Minutes += minutes
 			c.Standing = standing
-			if showed[step.Test] == "" {
-				showed[step.Test] = t.shows(s, one, fault, random())
+			key := fmt.Sprint(len(left), step.Test)
+			if showed[key] == "" {
+				showed[key] = s.shows(w, one, left, random)
 			}
-			c.Results = append(slices.Clone(c.Results), Result{step.Test, showed[step.Test], len(c.Tried)})
+			c.Results = append(slices.Clone(c.Results), Result{step.Test, showed[key], len(c.Tried)})
 			continue
 		}
-		right := slices.Contains(step.Fix, fault)
-		if slices.Contains(step.Fix, Other) {
+		wide := slices.Contains(step.Fix, Other)
+		right := slices.ContainsFunc(step.Fix, func(f string) bool { return slices.Contains(left, f) })
+		if wide {
 			out.Minutes += t.other(c)
-			if t.ends(c) || right && random() >= finalMisses {
-				return out
+		} else {
+			if first {
+				first, out.Claimed, out.Right = false, step.P, right
 			}
-			c = failed(c, step.Fix)
-			continue
-		}
-		if first {
-			first, out.Claimed, out.Right = false, step.P, right
-		}
-		out.Minutes += t.attempt(c, step.Fix)
-		for _, f := range step.Fix {
-			if f != fault {
-				out.Wasted++
+			out.Minutes += t.attempt(c, step.Fix)
+			for _, f := range step.Fix {
+				if !slices.Contains(faults, f) {
+					out.Wasted++
+				}
 			}
 		}
-		if right && random() >= finalMisses {
+		if right {
+			left = slices.DeleteFunc(left, func(f string) bool { return slices.Contains(step.Fix, f) })
+		}
+		if wide && t.ends(c) || right && len(left) == 0 && random() >= finalMisses {
 			return out
+		}
+		if right && len(left) == 0 {
+			left = []string{""} // right, and yet its final fails: nothing that is looked for is left
 		}
 		c = failed(c, step.Fix)
 	}
@@ -208,15 +259,33 @@ func simple(policy Policy, c Case) Step {
 	return Step{Fix: []string{s.faults[best]}, P: p[best]}
 }
 
-// shows draws an outcome of a test under a fault.
-func (t *Trial) shows(s *search, one *test, fault string, random float64) string {
-	at := slices.Index(s.faults, fault)
-	for o := range one.outcomes {
-		if p := one.given[o][at]; random < p {
-			return one.outcomes[o]
-		} else {
-			random -= p
+// shows draws what a test shows of the faults that are there, as it is in a world.
+// Of several, what is the rarer on a machine without them is what one sees.
+func (s *search) shows(w World, one *test, faults []string, random func() float64) string {
+	seen, rarest := "", 2.0
+	for _, fault := range faults {
+		at := max(0, slices.Index(s.faults, fault))
+		if fault == "" {
+			at = len(s.faults) - 1
+		}
+		chances := make([]float64, len(one.outcomes))
+		for o := range one.outcomes {
+			chances[o] = one.given[o][at] * w.factor("outcome", one.id, one.outcomes[o], s.faults[at])
+		}
+		o := drawn(normal(chances), random())
+		if usual := one.given[o][len(s.faults)-1]; usual < rarest {
+			seen, rarest = one.outcomes[o], usual
 		}
 	}
-	return one.outcomes[len(one.outcomes)-1]
+	return seen
+}
+
+func drawn(chances []float64, random float64) int {
+	for o, p := range chances {
+		if random < p {
+			return o
+		}
+		random -= p
+	}
+	return len(chances) - 1
 }

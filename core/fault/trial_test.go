@@ -130,3 +130,52 @@ func TestTooLargeForTheOptimum(t *testing.T) {
 	_, err := (&Trial{Map: dryer(t)}).Optimum("no-heat")
 	assert.ErrorIs(t, err, ErrLarge)
 }
+
+// Where the map's weights and likelihoods are off, by up to 2 or 4 either way, the
+// advice is still better than the better simple policy; and two faults at once
+// come to an end, later than one.
+func TestWorldsThatTheMapDoesNotDescribe(t *testing.T) {
+	trial := &Trial{Map: dryer(t), Answers: map[string]string{"fuel": "electric"}}
+	sum := func(off float64, two bool) map[Policy]float64 {
+		out := map[Policy]float64{}
+		for _, complaint := range []string{"no-heat", "not-turning", "squeals", "too-hot"} {
+			for k := range uint64(150) {
+				w := World{Off: off, Seed: k}
+				for _, policy := range Policies {
+					random := rand.New(rand.NewPCG(7, k))
+					faults := []string{trial.DrawIn(w, complaint, random.Float64())}
+					if two {
+						faults = append(faults, trial.DrawIn(w, complaint, random.Float64(), faults...))
+						require.NotEqual(t, faults[0], faults[1])
+					}
+					out[policy] += trial.PlayIn(w, policy, complaint, faults, random.Float64).Minutes
+				}
+			}
+		}
+		return out
+	}
+	one := sum(1, false)
+	for _, off := range []float64{2, 4} {
+		is := sum(off, false)
+		assert.Less(t, is[Program], min(is[Likeliest], is[Chart]), "off by %g", off)
+		assert.NotEqual(t, one[Program], is[Program], "off by %g it is another world", off)
+	}
+	two := sum(1, true)
+	assert.Less(t, two[Program], min(two[Likeliest], two[Chart]))
+	assert.Greater(t, two[Program], one[Program])
+	assert.Greater(t, two[Known], one[Known])
+}
+
+func TestAWorldIsTheSameEachTime(t *testing.T) {
+	w := World{Off: 4, Seed: 9}
+	low, high := 1.0, 1.0
+	for i := range 200 {
+		f := w.factor("weight", string(rune('a'+i%26)), string(rune('a'+i/26)))
+		assert.Equal(t, f, w.factor("weight", string(rune('a'+i%26)), string(rune('a'+i/26))))
+		low, high = min(low, f), max(high, f)
+		require.True(t, f >= 0.25 && f <= 4)
+	}
+	assert.Less(t, low, 0.3)
+	assert.Greater(t, high, 3.4)
+	assert.Equal(t, 1.0, World{}.factor("x"))
+}

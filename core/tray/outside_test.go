@@ -3,6 +3,7 @@ package tray
 import (
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/crillab/gophersat/solver"
@@ -134,6 +135,13 @@ func TestKnownChromaticNumbers(t *testing.T) {
 			d := (a - b + 13) % 13
 			return d == 1 || d == 3 || d == 4 || d == 9 || d == 10 || d == 12
 		}), 39, 5},
+		"dodecahedron (MW)": {when(20, func(a, b int) bool { // the generalised Petersen graph 10, 2
+			return a < 10 && b == (a+1)%10 || a < 10 && b == a+10 || a >= 10 && b == 10+(a-10+2)%10
+		}), 30, 3},
+		"Hoffman–Singleton (MW)": {when(50, func(a, b int) bool { // five pentagons and five pentagrams, by Robertson
+			h, i, j, k := a/5, b/5-5, a%5, b%5
+			return a < 25 && b < 25 && h == b/5 && (j+1)%5 == k || a >= 25 && b >= 25 && h == b/5 && (j+2)%5 == k || a < 25 && b >= 25 && (h*i+j)%5 == k
+		}), 175, 4},
 		"crown of 6 and 6 (MW)": {when(12, func(a, b int) bool { return a < 6 && b >= 6 && a != b-6 }), 30, 2},
 		"nothing alike":         {graph(4), 0, 1},
 	} {
@@ -170,6 +178,57 @@ func TestEveryGraphOnFourVertices(t *testing.T) {
 		count[n]++
 	}
 	assert.Equal(t, map[int]int{1: 1, 2: 40, 3: 22, 4: 1}, count)
+}
+
+// The 156 graphs on six vertices without their names, by the colours they need: 1,
+// 34, 84, 31, 5 and 1 (OEIS A084268, from memory). One of each is coloured: the
+// first of all that become it by another naming.
+func TestEveryGraphOnSixVertices(t *testing.T) {
+	const n = 6
+	var pairs [][2]int
+	at := map[[2]int]int{}
+	for a := range n {
+		for b := range a {
+			at[[2]int{a, b}], at[[2]int{b, a}] = len(pairs), len(pairs)
+			pairs = append(pairs, [2]int{a, b})
+		}
+	}
+	var namings [][]int
+	var name func(so []int)
+	name = func(so []int) {
+		if len(so) == n {
+			namings = append(namings, append([]int{}, so...))
+			return
+		}
+		for v := range n {
+			if !slices.Contains(so, v) {
+				name(append(so, v))
+			}
+		}
+	}
+	name(nil)
+	seen, count := make([]bool, 1<<len(pairs)), map[int]int{}
+	for bits := range seen {
+		if seen[bits] {
+			continue
+		}
+		near := graph(n)
+		for i, p := range pairs {
+			near[p[0]][p[1]] = bits>>i&1 == 1
+			near[p[1]][p[0]] = near[p[0]][p[1]]
+		}
+		for _, so := range namings {
+			other := 0
+			for i, p := range pairs {
+				other |= bits >> i & 1 << at[[2]int{so[p[0]], so[p[1]]}]
+			}
+			seen[other] = true
+		}
+		k, _, proven := Fewest(near)
+		require.True(t, proven)
+		count[k]++
+	}
+	assert.Equal(t, map[int]int{1: 1, 2: 34, 3: 84, 4: 31, 5: 5, 6: 1}, count)
 }
 
 // colourable asks gophersat, a SAT solver that knows nothing of trays.
