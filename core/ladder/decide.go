@@ -76,6 +76,7 @@ type WayIn struct {
 	P80    float64 `json:"p80"`
 	Rungs  int     `json:"rungs"`
 	People int     `json:"people"`
+	Accept *Touch  `json:"accept"` // takes this way; none of the one that is planned
 }
 
 // Worth is repair and replacement beside each other, each a year.
@@ -469,13 +470,36 @@ func (v *viewing) ways(p *plan.Plan, goals []string) []WayIn {
 	}
 	p50, p80 := v.band(p)
 	out := []WayIn{{Title: v.wayTitle(p.WayIn, nil), Says: says(p.People, blind, len(p.WayIn)), P50: p50, P80: p80, Rungs: len(p.WayIn), People: p.People}}
+	if len(v.without) > 0 {
+		out[0].Accept = &Touch{Label: "The shortest again", Says: "whatever it is", Open: []string{}, Half: []Make{}, Makes: []Make{made("way.chosen", record.WayChosen{Without: []string{}})}}
+	}
 	r := v.request()
 	r.Goals = goals
 	for _, w := range plan.OtherWays(v.Whole, r, p) {
 		p50, p80 := v.bandOf(w.WayIn, w.WayBack, w.Minutes.TurnsAndToolsIn+w.Minutes.TurnsAndToolsBack)
-		out = append(out, WayIn{Title: v.wayTitle(w.WayIn, w.Differs), Says: says(w.People, len(w.Blind), len(w.WayIn)), P50: p50, P80: p80, Rungs: len(w.WayIn), People: w.People})
+		accept := v.takeWay(r, p, w.WayIn)
+		out = append(out, WayIn{Accept: accept, Title: v.wayTitle(w.WayIn, w.Differs), Says: says(w.People, len(w.Blind), len(w.WayIn)), P50: p50, P80: p80, Rungs: len(w.WayIn), People: w.People})
 	}
 	return out
+}
+
+// takeWay is the touch that takes another way: whatever the planner would rather do
+// is left out, until it does this. nil where it never does.
+func (v *viewing) takeWay(r plan.Request, best *plan.Plan, way []string) *Touch {
+	without := slices.Clone(v.without)
+	for p := best; p != nil; {
+		more := slices.DeleteFunc(slices.Clone(p.WayIn), func(id string) bool { return slices.Contains(way, id) })
+		if len(more) == 0 {
+			if len(p.WayIn) != len(way) {
+				return nil
+			}
+			return &Touch{Label: "Go this way", Says: "the ladder follows it", Open: []string{}, Half: []Make{}, Makes: []Make{made("way.chosen", record.WayChosen{Without: without})}}
+		}
+		without = append(without, more...)
+		r.BarredOut = append(slices.Clone(r.BarredOut), more...)
+		p = v.book.plan(v.Whole, r).plan
+	}
+	return nil
 }
 
 // wayTitle names a way by what it does that the best does not; the best by

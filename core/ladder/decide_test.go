@@ -2,6 +2,7 @@ package ladder_test
 
 import (
 	"encoding/json"
+	"slices"
 	"strings"
 	"testing"
 
@@ -160,6 +161,23 @@ func TestWaysBesideEachOther(t *testing.T) {
 	require.GreaterOrEqual(t, len(d.Ways), 2)
 	assert.Less(t, d.Ways[0].P50, d.Ways[1].P50)
 	assert.Equal(t, "By plug", d.Ways[1].Title)
+	// Another way is taken by one touch, and the ladder follows it; another takes the
+	// shortest again. One that leads nowhere is forgotten.
+	shortest := q.View().Plan.WayIn
+	assert.Nil(t, d.Ways[0].Accept)
+	require.NotNil(t, d.Ways[1].Accept)
+	take(t, q, d.Ways[1].Accept.Makes)
+	v := q.View()
+	assert.Contains(t, v.Plan.WayIn, "plug-behind")
+	assert.NotEqual(t, shortest, v.Plan.WayIn)
+	assert.Empty(t, irregular(v), "nothing is to be explained")
+	d = decide(q, nil)
+	assert.Len(t, v.Plan.WayIn, d.Ways[0].Rungs)
+	require.NotNil(t, d.Ways[0].Accept)
+	take(t, q, d.Ways[0].Accept.Makes)
+	assert.Equal(t, shortest, q.View().Plan.WayIn)
+	require.NoError(t, q.Record("way.chosen", record.WayChosen{Without: slices.Concat(shortest, v.Plan.WayIn)}))
+	assert.Equal(t, shortest, q.View().Plan.WayIn, "there is no other")
 	assert.Empty(t, decide(onMap(t, "brennvik-fr4", ladder.Job{ID: "j-2"}), nil).Fits)
 	assert.NotEmpty(t, decide(onMap(t, "brennvik-fr4", ladder.Job{ID: "j-2"}), nil).Say)
 }

@@ -408,8 +408,9 @@ func (v *viewing) proposal(s fault.Step) Proposal {
 	p.NotDone = &not
 	p.Ready = len(s.Access) == 0
 	t := v.Map.Test(s.Test)
-	if t != nil && t.Power == "live" && slices.ContainsFunc(v.Map.Mains(), func(id string) bool { return v.at[id].Rank() > 0 }) {
-		p.Ready, p.First = false, "It needs the mains on. Close up and restore them first, or pass it over."
+	if t != nil && v.shutFor(t) {
+		p.Ready, p.First = false, "It needs the mains on: what is open beyond it is closed first, then they are restored. What was proven ends with that."
+		p.Accept = &Touch{Label: "Lead me to it", Says: "the mains come on for it", Open: []string{}, Makes: added([]string{"test:" + t.ID}), Half: []Make{}}
 		return p
 	}
 	if p.Ready {
@@ -422,6 +423,36 @@ func (v *viewing) proposal(s fault.Step) Proposal {
 	}
 	p.Accept = &Touch{Label: "Open it that far", Says: count(len(s.Access), "rung") + ", then measure", Open: []string{}, Makes: added(goals), Half: []Make{}}
 	return p
+}
+
+// shutFor tells whether a live test waits for mains that are shut.
+func (v *viewing) shutFor(t *machine.Test) bool {
+	return t.Power == "live" && slices.ContainsFunc(v.Map.Mains(), func(id string) bool { return v.at[id].Rank() > 0 })
+}
+
+// towardsLive is the next step back on the way to a live test: what is open beyond
+// what it asks is closed in the order of the way back until the mains come on in
+// their turn. Only for what the test asks to be open they are restored before it is
+// closed. nil where nothing is in its way.
+func (v *viewing) towardsLive(t *machine.Test) *plan.Step {
+	if !v.shutFor(t) {
+		return nil
+	}
+	holds := func(mv *machine.Move) bool { // what the test asks for stays off
+		return slices.ContainsFunc(sorted(t.Needs), func(id string) bool { return mv.Takes[id] != "" })
+	}
+	if back := v.wayBack(); len(back) > 0 {
+		if mv := v.Map.Move(back[0].Undo); mv == nil || !holds(mv) {
+			return &back[0]
+		}
+	}
+	for _, id := range slices.Backward(v.Standing) {
+		mv := v.Map.Move(id)
+		if mv != nil && !mv.OneWay && slices.ContainsFunc(v.Map.Mains(), func(e string) bool { return mv.Takes[e] != "" }) {
+			return &plan.Step{Undo: id}
+		}
+	}
+	return nil
 }
 
 // passedOver is a test that is not made.

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"evensteps/core/ladder"
+	"evensteps/core/machine"
 	"evensteps/core/record"
 	"evensteps/demo"
 )
@@ -148,6 +149,82 @@ func TestAlongACircuit(t *testing.T) {
 	f = find(p)
 	assert.Equal(t, "element-open", f.Suspects[0].Fault)
 	assert.Equal(t, []string{"cleared", "cleared", "suspect"}, f.Lines[0].Gaps)
+}
+
+// A live test is led to: what is open beyond it is closed, the mains are restored,
+// and only then is it the step. What was proven has ended, and no stop is raised.
+func TestALiveTestIsLedTo(t *testing.T) {
+	p := searching(t)
+	take(t, p, proposed(t, find(p), "element-ohms").Accept.Makes)
+	until(t, p, "test", "")
+	require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: "element-ohms", Value: "10.2 ohm", Meter: "m-4"}))
+	require.Equal(t, "find", p.View().Current.Kind)
+	var live ladder.Proposal
+	f := find(p)
+	for _, one := range append([]ladder.Proposal{*f.Advice}, f.Others...) {
+		if one.Accept != nil && one.Accept.Label == "Lead me to it" {
+			live = one
+			break
+		}
+	}
+	require.NotEmpty(t, live.Test, "a live test is among them")
+	assert.Contains(t, live.First, "the mains on")
+	take(t, p, live.Accept.Makes)
+	var backs []string
+	v := p.View()
+	for ; v.Current.Kind == "back" || v.Current.Kind == "check"; v = p.View() {
+		assert.Contains(t, v.Current.Say, "For the test")
+		backs = append(backs, v.Current.Move)
+		_, err := p.Step()
+		require.NoError(t, err)
+	}
+	require.Equal(t, "test", v.Current.Kind, "%v %v %v %v", live.Test, backs, v.Plan.WayIn, p.Book.Map.Test(live.Test).Needs)
+	assert.Equal(t, "test:"+live.Test, v.Current.Goal)
+	assert.Equal(t, "isolator-off", backs[len(backs)-1], "the mains last")
+	for _, e := range v.Energies {
+		if e.Energy == "mains" {
+			assert.Equal(t, machine.Live, e.Level)
+		}
+	}
+	test := p.Book.Map.Test(live.Test)
+	if test.Measure != nil {
+		require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: live.Test, Value: v.Current.Task.Value}))
+	} else {
+		take(t, p, v.Current.Task.Choices[0].Makes)
+	}
+	v = p.View()
+	assert.Equal(t, "find", v.Current.Kind)
+	for _, s := range v.Snags {
+		assert.NotEqual(t, ladder.StopGrade, s.Grade, s.Say)
+	}
+}
+
+// What a live test asks to be open stays open; the mains come on before it is
+// closed, and are shut and proven again before it is.
+func TestALiveTestOnAnOpenCover(t *testing.T) {
+	p := searching(t)
+	take(t, p, proposed(t, find(p), "element-ohms").Accept.Makes)
+	until(t, p, "test", "")
+	require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: "element-ohms", Value: "10.2 ohm", Meter: "m-4"}))
+	require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "test:legs"}))
+	var backs []string
+	v := p.View()
+	for ; v.Current.Kind == "back"; v = p.View() {
+		backs = append(backs, v.Current.Move)
+		_, err := p.Step()
+		require.NoError(t, err)
+	}
+	require.Equal(t, "test", v.Current.Kind, "%v", backs)
+	assert.Equal(t, "isolator-off", backs[len(backs)-1])
+	assert.NotContains(t, backs, "cover-off")
+	assert.Equal(t, ladder.Due, rung(t, v, "cover-off").Back)
+	require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: "legs", Value: "231 V", Meter: "m-4"}))
+	v = p.View()
+	assert.Equal(t, "out", v.Current.Kind, "nobody goes on beside an open live cover")
+	assert.Equal(t, "isolator-off", v.Current.Move)
+	for _, s := range v.Snags {
+		assert.NotEqual(t, ladder.StopGrade, s.Grade, s.Say)
+	}
 }
 
 // A value along a circuit is held against what lies in it: a load of its own

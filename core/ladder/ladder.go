@@ -230,7 +230,12 @@ func (b *Book) begin(viewer Viewer, now time.Time) *viewing {
 	v := &viewing{book: b, State: b.folds.Fold(b.Map, b.facts), viewer: viewer, now: now, view: &View{}}
 	v.at = v.Levels()
 	v.stays = v.leftOff()
+	v.without = v.Without
 	v.planIt()
+	if v.planned.err != nil && len(v.without) > 0 { // what was chosen leads nowhere by now
+		v.without, v.rest = nil, nil
+		v.planIt()
+	}
 	return v
 }
 
@@ -249,6 +254,7 @@ type viewing struct {
 	order   []string             // moves made and planned, the ladder's rows
 	rest    []string             // goals that are open and can be planned
 	stays   []string             // moves that shut off what stays off on purpose
+	without []string             // moves that the way was chosen without, as long as there is one
 }
 
 func (v *viewing) make() {
@@ -362,6 +368,11 @@ func (v *viewing) request() plan.Request {
 		}
 	}
 	slices.Sort(r.Again)
+	for _, id := range v.without {
+		if !slices.Contains(v.Standing, id) {
+			r.BarredOut = append(r.BarredOut, id)
+		}
+	}
 	for _, b := range v.Raised {
 		if b.Kind == "barred" && !b.Done {
 			if b.Side == "back" {
@@ -488,6 +499,10 @@ func (v *viewing) current() {
 		v.view.Possible = v.possibleBack()
 		return
 	}
+	if t := v.liveTest(); t != nil && v.met(t.Needs) && !v.shutFor(t) { // whatever has to be shut for what comes after it
+		*c = Current{Kind: "test", Goal: v.rest[0], Task: v.test(t)}
+		return
+	}
 	if in := v.wayIn(); len(in) > 0 {
 		if o := v.shows(); o != nil {
 			*c = Current{Kind: "survey", Goal: "option:" + o.ID, Task: v.ask(o)}
@@ -505,7 +520,13 @@ func (v *viewing) current() {
 	if len(v.rest) > 0 {
 		*c = Current{Kind: "work", Goal: v.rest[0], Task: v.work(v.rest[0])}
 		if id, is := strings.CutPrefix(v.rest[0], "test:"); is {
-			*c = Current{Kind: "test", Goal: v.rest[0], Task: v.test(v.Map.Test(id))}
+			t := v.Map.Test(id)
+			if step := v.towardsLive(t); step != nil {
+				v.led(step)
+				c.Say = "For the test: " + lower(t.Title) + "."
+				return
+			}
+			*c = Current{Kind: "test", Goal: v.rest[0], Task: v.test(t)}
 		}
 		return
 	}
@@ -530,12 +551,7 @@ func (v *viewing) current() {
 		return
 	}
 	if len(back) > 0 {
-		v.view.Possible = v.possibleBack()
-		if back[0].Check != "" {
-			*c = Current{Kind: "check", Move: back[0].Check, Side: "back"}
-		} else {
-			*c = Current{Kind: "back", Move: back[0].Undo, Side: "back"}
-		}
+		v.led(&back[0])
 		return
 	}
 	if due := v.finalsToRun(); len(due) > 0 { // none counts yet: say what is amiss
@@ -544,6 +560,26 @@ func (v *viewing) current() {
 		return
 	}
 	*c = Current{Kind: "sign-off"}
+}
+
+// liveTest is the live test that is the first goal; nil where that is none.
+func (v *viewing) liveTest() *machine.Test {
+	if len(v.rest) == 0 {
+		return nil
+	}
+	if t := v.Map.Test(strings.TrimPrefix(v.rest[0], "test:")); t != nil && t.Power == "live" {
+		return t
+	}
+	return nil
+}
+
+// led makes a step of the way back the one that is on.
+func (v *viewing) led(step *plan.Step) {
+	v.view.Possible = v.possibleBack()
+	v.view.Current = Current{Kind: "back", Move: step.Undo, Side: "back"}
+	if step.Check != "" {
+		v.view.Current = Current{Kind: "check", Move: step.Check, Side: "back"}
+	}
 }
 
 // photoOn is what a photo that is taken now hangs on: the rung that is on, or what

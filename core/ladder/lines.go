@@ -48,10 +48,11 @@ func (v *viewing) linesOut(mv *machine.Move, t *record.Turn) []Line {
 		}
 		if f := v.Records[id]; f != nil && (t == nil || len(t.Outs) == 0 || t.Back == nil) {
 			l.Value, l.Event, l.Ticked = f.Of.(*record.Recorded).Value, f.ID, true
-			if q := reading.Quantity(r.Quantity); q.Unit() != "" {
-				if _, err := reading.Parse(q, l.Value); err != nil {
-					l.Ticked, l.Bad, l.Said = false, true, err.Error()
-				}
+			q := reading.Quantity(r.Quantity)
+			if _, err := reading.Parse(q, l.Value); q.Unit() != "" && err != nil {
+				l.Ticked, l.Bad, l.Said = false, true, err.Error()
+			} else if other := reading.InTheOther(q, l.Value); other != "" {
+				l.Said = "that is " + other
 			}
 		}
 		lines = append(lines, l)
@@ -138,6 +139,9 @@ func (v *viewing) confirm(mv *machine.Move, t *record.Turn, k int, c machine.Con
 	switch {
 	case c.SameAs != "":
 		l.Ask, l.Was = quantity.Example(), was
+		if other := reading.InTheOther(quantity, was); other != "" {
+			l.Said = "came off at " + was + ", that is " + other
+		}
 		if l.Ask == "" {
 			l.Ask = "in your words"
 		}

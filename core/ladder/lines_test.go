@@ -49,7 +49,9 @@ func TestWhatWasMeasuredComingOffIsComparedGoingBack(t *testing.T) {
 	require.NoError(t, p.Record("recorded", record.Recorded{Record: "belt-off/belt-mark", Value: "14 1/2 in"}))
 
 	v = until(t, p, "back", "belt-off")
-	assert.Equal(t, "14 1/2 in", line(t, rung(t, v, "belt-off").Home, "belt-off/confirm/1").Was)
+	l = line(t, rung(t, v, "belt-off").Home, "belt-off/confirm/1")
+	assert.Equal(t, "14 1/2 in", l.Was)
+	assert.Equal(t, "came off at 14 1/2 in, that is 368.3 mm", l.Said, "in both systems, as it was written first")
 	require.NoError(t, p.Record("confirmed", record.Confirmed{Confirm: "belt-off/confirm/1", Value: "372 mm"}))
 	l = line(t, rung(t, p.View(), "belt-off").Home, "belt-off/confirm/1")
 	assert.True(t, l.Bad, "3.7 mm off, 3 mm at most")
@@ -271,6 +273,31 @@ func TestTheSameCauseIsAskedOnce(t *testing.T) {
 	s := snag(t, v, "cause-open")
 	assert.Contains(t, s.Say, "Which lug was loose")
 	assert.Equal(t, "Not found", s.Touches[0].Label, "which is not answered with yes")
+}
+
+// One of a pair stays by one touch at the work, with its reason; the other is
+// fitted, and nothing is asked for afterwards.
+func TestOneOfAPairIsKept(t *testing.T) {
+	p := begin(t)
+	v := until(t, p, "work", "")
+	var keep ladder.Choice
+	for _, c := range v.Current.Task.Keep {
+		if c.Label == "Keep: left drum roller" {
+			keep = c
+		}
+	}
+	require.NotEmpty(t, keep.Makes)
+	take(t, p, keep.Makes)
+	v = p.View()
+	assert.Equal(t, "kept, you", v.Current.Task.Choices[0].Says)
+	assert.NotContains(t, v.Current.Task.Done.Says, "left")
+	require.NoError(t, p.Until(func(v *ladder.View) bool { return v.Current.Kind == "back" }))
+	assert.NotContains(t, irregular(p.View()), "piece-open")
+	require.NoError(t, p.Until(func(*ladder.View) bool { return false }))
+	v = p.View()
+	assert.True(t, v.Even, irregular(v))
+	assert.Contains(t, v.Sheet.Done, "Left drum roller kept: tried and looked at: sound.")
+	assert.Contains(t, v.Sheet.Done[1], "Drum rollers replaced (right drum roller)")
 }
 
 func TestAPieceOfASetIsNotForgotten(t *testing.T) {

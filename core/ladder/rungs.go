@@ -68,6 +68,7 @@ type Side struct {
 	Compare  []string        `json:"compare"`
 	Schools  []School        `json:"schools"` // ways that practitioners hold to, the company's own first
 	Choices  []Choice        `json:"choices"`
+	Keep     []Choice        `json:"keep"` // pieces of a set or kit that may stay
 	Mend     []Choice        `json:"mend"` // what may be otherwise: other answers to the options that it hangs on, a fault that has undone it
 	Said     string          `json:"said"` // why what was recorded does not count
 	Picture  picture.Drawing `json:"picture"`
@@ -585,7 +586,7 @@ func (v *viewing) task(t *machine.Task, pass string) *Side {
 func (v *viewing) side(title, face, pose string, hazards []machine.Hazard, do, tools, ppe []string, people int) *Side {
 	s := &Side{
 		Title: title, Stand: stand(face, pose), View: viewpoint(face), Hazards: []string{}, Do: slices.Clone(list(do)), Tools: list(tools), PPE: list(ppe),
-		People: max(people, 1), Lots: []Lot{}, Plugs: []Plug{}, Lines: []Line{}, Photos: []Shown{}, Notes: []Remark{}, Then: []Next{}, Compare: []string{}, Schools: []School{}, Choices: []Choice{}, Mend: []Choice{}, Asks: []Circumstance{}, Picture: picture.Drawing{Strokes: []picture.Stroke{}},
+		People: max(people, 1), Lots: []Lot{}, Plugs: []Plug{}, Lines: []Line{}, Photos: []Shown{}, Notes: []Remark{}, Then: []Next{}, Compare: []string{}, Schools: []School{}, Choices: []Choice{}, Keep: []Choice{}, Mend: []Choice{}, Asks: []Circumstance{}, Picture: picture.Drawing{Strokes: []picture.Stroke{}},
 	}
 	for _, h := range hazards {
 		say := h.Say

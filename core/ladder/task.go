@@ -37,12 +37,16 @@ func (v *viewing) work(goal string) *Side {
 		c := Choice{Label: v.itemName(piece), Says: "new one in hand, compared", Makes: []Make{fit}}
 		if f := v.Pieces[part.ID+"/"+piece]; f != nil {
 			c.Done, c.Says = true, "new, "+v.name(f.By)
+			if as := fittedAs(f); as != "fitted" {
+				c.Says = as + ", " + v.name(f.By)
+			}
 		} else {
 			d.Makes = append(d.Makes, fit)
 			names = append(names, lower(v.itemName(piece)))
 		}
 		s.Choices = append(s.Choices, c)
 	}
+	s.Keep = append(s.Keep, v.keeping(part)...)
 	d.Label = "Done, " + lower(part.Name) + " new"
 	d.Says = strings.Join(names, ", ") + ": new in place of old"
 	if part.FitTogether && len(names) == len(part.Pieces()) {
@@ -53,6 +57,28 @@ func (v *viewing) work(goal string) *Side {
 	}
 	s.Done = d
 	return v.ticketed(s, part.Ticket)
+}
+
+// keeping are the pieces of a set or kit that may stay: one touch each, with the
+// reason where they are sold to be fitted together.
+func (v *viewing) keeping(part *machine.Part) (out []Choice) {
+	pieces := part.Pieces()
+	if len(pieces) < 2 {
+		return nil
+	}
+	for _, piece := range pieces {
+		if v.Pieces[part.ID+"/"+piece] != nil {
+			continue
+		}
+		kept := record.PartFitted{Part: part.ID, Piece: piece, As: "kept"}
+		says := "the old one goes back in"
+		if part.FitTogether {
+			kept.Reason = "tried and looked at: sound"
+			says += "; tried and looked at, it is sound"
+		}
+		out = append(out, Choice{Label: "Keep: " + lower(v.itemName(piece)), Says: says, Makes: []Make{made("part.fitted", kept)}})
+	}
+	return out
 }
 
 func (v *viewing) final(f *machine.Final) *Side {

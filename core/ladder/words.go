@@ -237,6 +237,8 @@ func (v *viewing) saidShort(f *record.Fact) string {
 		return v.itemName(b.Item) + ", found " + b.State
 	case *record.Note:
 		return "note, " + lower(v.onName(b.On))
+	case *record.WayChosen:
+		return "the way in"
 	case *record.ComplaintAdded:
 		if c := v.Map.Complaint(b.Complaint); c != nil {
 			return "also: " + lower(c.Name)

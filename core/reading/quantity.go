@@ -258,6 +258,19 @@ func Say(q Quantity, v float64) string {
 	return strings.TrimSpace(figure(v) + " " + q.Unit())
 }
 
+// InTheOther is a length as it was written in one system, said in the other: "368.3
+// mm" of "14 1/2 in". It is empty of anything else.
+func InTheOther(q Quantity, text string) string {
+	mm, err := Parse(Length, text)
+	if q != Length || err != nil {
+		return ""
+	}
+	if strings.HasSuffix(strings.ToLower(strings.TrimSpace(text)), "m") { // mm, cm or m
+		return figure(mm/inch) + " in"
+	}
+	return figure(mm) + " mm"
+}
+
 func figure(v float64) string {
 	digits := 2
 	if math.Abs(v) >= 100 {

@@ -113,3 +113,10 @@ func TestWrittenIsReadAgain(t *testing.T) {
 	assert.Equal(t, "21.33 ohm", Write(Resistance, 21.3333))
 	assert.False(t, OfMultimeter(Pressure))
 }
+
+func TestALengthInTheOtherSystem(t *testing.T) {
+	for text, want := range map[string]string{"14 1/2 in": "368.3 mm", "368.3 mm": "14.5 in", "2 m": "78.74 in", "10 cm": "3.94 in", "3/4\"": "19.05 mm", "about there": ""} {
+		assert.Equal(t, want, InTheOther(Length, text), text)
+	}
+	assert.Empty(t, InTheOther(Resistance, "3 ohm"))
+}

@@ -34,6 +34,7 @@ var kinds = map[string]func() body{
 	"rung.not-done":   func() body { return &RungNotDone{} },
 	"lot.counted":     func() body { return &LotCounted{} },
 	"lot.settled":     func() body { return &LotSettled{} },
+	"way.chosen":      func() body { return &WayChosen{} },
 	"wire.confirmed":  func() body { return &WireConfirmed{} },
 	"confirmed":       func() body { return &Confirmed{} },
 	"energy.restored": func() body { return &EnergyRestored{} },
@@ -144,6 +145,11 @@ type (
 		Side   string `json:"side"`
 		Reason string `json:"reason"`
 		Bars   bool   `json:"bars,omitempty"`
+	}
+	// WayChosen is another way in than the shortest: one without these moves. The last
+	// in order counts; with none it is the shortest again.
+	WayChosen struct {
+		Without []string `json:"without"`
 	}
 	// LotCounted is a total for this lot and turn.
 	LotCounted struct {
@@ -496,6 +502,18 @@ func (b *RungBack) check() error { return named("move", b.Move) }
 
 func (b *RungNotDone) check() error {
 	return errors.Join(named("move", b.Move), side(b.Side), said("reason", b.Reason))
+}
+
+func (b *WayChosen) check() error {
+	if len(b.Without) > mostWires {
+		return most("a way leaves out %d moves at most", mostWires)
+	}
+	for _, id := range b.Without {
+		if err := named("without", id); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func (b *LotCounted) check() error {

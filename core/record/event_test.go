@@ -127,7 +127,7 @@ func TestOrder(t *testing.T) {
 func TestEveryKindReadsItsOwnExample(t *testing.T) {
 	examples := map[string]string{
 		"visit.began": `{}`, "visit.ended": `{}`, "person.here": `{"person":"ilse"}`, "person.gone": `{"person":"ilse"}`,
-		"option.answered": `{"option":"fuel","value":"gas"}`, "goal.added": `{"goal":"replace:rollers"}`, "complaint.added": `{"complaint":"squeals"}`, "goal.dropped": `{"goal":"replace:rollers","reason":"declined"}`,
+		"option.answered": `{"option":"fuel","value":"gas"}`, "goal.added": `{"goal":"replace:rollers"}`, "way.chosen": `{"without":["plug-out"]}`, "complaint.added": `{"complaint":"squeals"}`, "goal.dropped": `{"goal":"replace:rollers","reason":"declined"}`,
 		"found": `{"move":"toe-off","by":"customer"}`, "rung.out": `{"move":"dead","proof":{"by":"meter","meter":"m-4","before":"230 V","readings":[{"between":["L","N"],"value":"0.3 V"}],"after":"231 V"}}`,
 		"rung.half": `{"move":"front-off","side":"out"}`, "rung.back": `{"move":"top-off","closes":["x"]}`, "rung.not-done": `{"move":"front-off","side":"out","reason":"left screw seized","bars":true}`,
 		"lot.counted": `{"lot":"front-off/1","side":"back","count":4,"settles":["a"]}`, "lot.settled": `{"lot":"front-off/1","as":"lost","count":1,"where":"lint-duct"}`,

@@ -38,6 +38,7 @@ type State struct {
 	Found      map[string]machine.Level // items missing from the start
 	AsFound    []*Fact                  // what was so before the record began, as it was said
 	Records    map[string]*Fact         // "MOVE/ID" -> what was recorded on the way in
+	Without    []string                 // moves that a way was chosen without
 	Also       []string                 // complaints besides the call's, in their order
 	Looks      map[string]*Fact         // "MOVE/inspect/N" -> what was seen or done there
 	Temps      []*Temp                  // temporaries, in the order they were spoken of
@@ -373,6 +374,8 @@ func (g *folder) fold(f *Fact) {
 		if t := g.turn(moveOf(b.Record), "out"); len(t.Outs) == 0 {
 			t.Half["out"] = true
 		}
+	case *WayChosen:
+		g.Without = b.Without
 	case *ComplaintAdded:
 		if !slices.Contains(g.Also, b.Complaint) {
 			g.Also = append(g.Also, b.Complaint)
@@ -1088,16 +1091,16 @@ func (g *folder) tested(id string, f *Fact) {
 		g.guard(id, g.Map.Mains(), f)
 	}
 	if t.Power == "live" {
-		if open := g.openBeyond(t); open != "" {
+		if open := g.OpenBeyond(t); open != "" {
 			g.raise("live-open", id, f).Other = open
 		}
 	}
 	g.setsLive(id, g.liveIn(&t.Task, t.Power == "live"), nil, f)
 }
 
-// openBeyond names a move that stands and bares live parts, and that a live test
+// OpenBeyond names a move that stands and bares live parts, and that a live test
 // does not ask for.
-func (g *folder) openBeyond(t *machine.Test) string {
+func (g *State) OpenBeyond(t *machine.Test) string {
 	for _, id := range g.Standing {
 		mv := g.Map.Move(id)
 		if mv == nil || mv.OneWay || !slices.ContainsFunc(g.Map.Guards(mv.LiveOK), func(e string) bool { return g.Map.Energy(e).Kind == "mains" }) {

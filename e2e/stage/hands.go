@@ -194,7 +194,7 @@ func (h Hands) Values() {
 		field := h.Page.MustElement(open)
 		id := *field.MustAttribute("id")
 		value := field.MustEval(`() => {
-			const was = this.closest("[data-state]").querySelector("small").innerText.match(/^came off at (.*)/);
+			const was = this.closest("[data-state]").querySelector("small").innerText.match(/^came off at (.*?)(, that is|$)/);
 			return was ? was[1] : this.placeholder.replace("in your words", "as on the photo");
 		}`).Str()
 		field.MustSelectAllText().MustInput(value)

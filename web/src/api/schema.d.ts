@@ -1258,6 +1258,7 @@ export interface components {
             done: components["schemas"]["Touch"];
             failed: components["schemas"]["Touch"];
             hazards: string[];
+            keep: components["schemas"]["Choice"][];
             lines: components["schemas"]["Line"][];
             lots: components["schemas"]["Lot"][];
             mend: components["schemas"]["Choice"][];
@@ -1457,6 +1458,7 @@ export interface components {
             way_in: string[];
         };
         WayIn: {
+            accept: components["schemas"]["Touch"];
             /** Format: double */
             p50: number;
             /** Format: double */

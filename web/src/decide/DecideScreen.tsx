@@ -6,7 +6,7 @@ import { Strip } from "../ladder/Strip";
 import { core } from "../offline/core";
 import type { JobHere } from "../offline/useJob";
 import { useWeighed } from "../offline/useWeighed";
-import { Action, Done, Strong, useOnce } from "../parts/Buttons";
+import { Action, Done, Plain, Strong, useOnce } from "../parts/Buttons";
 import { Lower } from "../parts/Frame";
 import { Complaint } from "../parts/Sheets";
 import { phone, upright } from "../parts/theme";
@@ -112,7 +112,8 @@ const Way = styled.li<{ $best: boolean }>`
     grid-template-columns: minmax(0, 1fr) auto;
     gap: 2px 12px;
   }
-  span {
+  span,
+  button {
     grid-column: 1 / -1;
     text-align: left;
   }
@@ -220,6 +221,11 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
                 <b>{w.title}</b>
                 <b>{band(w)}</b>
                 <span>{w.says}</span>
+                {w.accept && (
+                  <Plain onPress={() => w.accept && void record(w.accept.makes)}>
+                    {w.accept.label}
+                  </Plain>
+                )}
               </Way>
             ))}
           </Rows>

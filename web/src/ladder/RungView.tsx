@@ -138,6 +138,17 @@ const Noted = styled.p`
   line-height: 1.25;
 `;
 
+/** Pieces of a pair that may stay: side by side, and no ticks. */
+const Kept = styled.section`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(240px, 1fr));
+  gap: 8px;
+  small {
+    display: block;
+    font-weight: 400;
+  }
+`;
+
 /** Harmless rungs at the same face: they may share a touch. */
 const Then = styled.section`
   display: grid;
@@ -307,6 +318,16 @@ export function RungView({
             </Ticked>
           ))}
         </Stack>
+      )}
+      {side.keep.length > 0 && (
+        <Kept aria-label="What may stay">
+          {side.keep.map((c) => (
+            <Plain key={c.label} onPress={() => void record(c.makes)}>
+              {c.label}
+              <small>{c.says}</small>
+            </Plain>
+          ))}
+        </Kept>
       )}
       {(count.length > 0 || cards.length > 0 || side.lines.length > 0) && (
         <Stack>
