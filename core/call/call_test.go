@@ -140,3 +140,24 @@ func TestDistanceAgainstALibrary(t *testing.T) {
 		}
 	})
 }
+
+// What a complaint scores: twice the words of each phrase less one, and half for
+// each word of its name, of which one alone means nothing.
+func TestWhatAComplaintScores(t *testing.T) {
+	m := &machine.Map{Complaints: []machine.Complaint{{ID: "leaks", Name: "Water on the floor", Words: []string{"leaks", "puddle under it"}}, {ID: "other", Name: "Sings", Words: []string{"sings"}}}}
+	for said, want := range map[string]float64{"water": 0, "water floor": 1, "leaks": 1, "it leaks water": 1.5, "puddle": 0, "a puddle under it": 3, "leaks, a puddle under it, water all over the floor": 5} {
+		for _, c := range Complaints(m, said) {
+			if c.Complaint.ID == "leaks" {
+				assert.InDelta(t, want, c.Score, 1e-9, said)
+			}
+		}
+	}
+	assert.Equal(t, "other", Complaints(m, "it sings")[0].Complaint.ID, "the best first")
+}
+
+func TestWhatAMapCovers(t *testing.T) {
+	m := &machine.Map{Kind: "dryer", Covers: []string{"TV6*"}}
+	assert.True(t, Covers(m, "TV6-230"))
+	assert.False(t, Covers(m, "ZZ-9"))
+	assert.False(t, Covers(m, ""))
+}

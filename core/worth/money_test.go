@@ -80,3 +80,24 @@ func TestFiguresThatCannotBeReckonedWith(t *testing.T) {
 	}
 	assert.NoError(t, Course{Price: 1, Years: 4}.Sound())
 }
+
+func TestFiguresAtTheirLimits(t *testing.T) {
+	for _, years := range []float64{0.5, 4, 60} {
+		assert.NoError(t, Course{Years: years}.Sound(), "%v", years)
+	}
+	for _, years := range []float64{0, 0.49, 60.1} {
+		assert.ErrorContains(t, Course{Years: years}.Sound(), "between a half and 60")
+	}
+	for _, c := range []Course{{Price: -0.01, Years: 4}, {Years: 4, Running: math.NaN()}, {Price: math.Inf(1), Years: 4}} {
+		assert.ErrorContains(t, c.Sound(), "no price")
+	}
+	// Without interest a price is shared out evenly: 200 at 50 a year are 4 years.
+	tip := Tip(Course{Price: 200, Years: 2}, Course{Price: 500, Years: 10}, 0)
+	assert.InDelta(t, 4, tip.Years, 1e-12)
+	assert.InDelta(t, 100, tip.Price, 1e-12)
+	// A repair that costs nothing is never tipped by its years.
+	tip = Tip(Course{Years: 2}, Course{Price: 500, Years: 10}, 0.05)
+	assert.Zero(t, tip.Years)
+	assert.Positive(t, tip.Price)
+	assert.Equal(t, Tips{}, Tip(Course{Price: 10, Years: 4, Running: 50}, Course{Price: 500, Years: 10}, 0), "nothing is left a year")
+}

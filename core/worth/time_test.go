@@ -35,3 +35,11 @@ func TestBandAgainstDrawnJobs(t *testing.T) {
 	assert.InDelta(t, totals[len(totals)/2], p50, 0.6)
 	assert.InDelta(t, totals[len(totals)*8/10], p80, 0.9)
 }
+
+// One step by itself is a log-normal of variance 0.2225: its median is the map's,
+// its 80th percentile exp(0.8416 × 0.4717) = 1.487 times that.
+func TestTheBandOfOneStep(t *testing.T) {
+	p50, p80 := Band([]float64{10}, 3)
+	assert.InDelta(t, 13, p50, 1e-9)
+	assert.InDelta(t, 3+14.87, p80, 0.01)
+}
