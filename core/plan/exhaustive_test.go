@@ -24,6 +24,12 @@ type exhaustive struct {
 	people int
 	goals  []plan.Target
 	found  map[string]machine.Level
+	// As in a request.
+	at                    *plan.Place
+	returning             bool
+	due                   map[string]bool
+	again                 []string
+	barredOut, barredBack []string
 }
 
 type moment struct {
@@ -204,6 +210,10 @@ func (x *exhaustive) least(start []string) int {
 		_, hand := x.price(moment{}, last.Face, last.Pose, last.Tools)
 		first.face, first.pose, first.tools = last.Face, last.Pose, hand
 	}
+	if x.at != nil {
+		first.face, first.pose = x.at.Face, x.at.Pose
+		_, first.tools = x.price(moment{}, x.at.Face, x.at.Pose, x.at.Tools)
+	}
 	queue := []entry{{first, 0}}
 	done := map[moment]bool{}
 	for len(queue) > 0 {
@@ -234,22 +244,29 @@ func (x *exhaustive) least(start []string) int {
 				if mv.OneWay {
 					backPeople = 1
 				}
-				if slices.Contains(standing, mv.ID) || max(mv.People, x.m.Poses[mv.Pose].People, backPeople) > x.people ||
+				if slices.Contains(standing, mv.ID) || slices.Contains(x.barredOut, mv.ID) || max(mv.People, x.m.Poses[mv.Pose].People, backPeople) > x.people ||
 					!x.meets(standing, x.posed(mv.Needs, mv.Pose), x.m.Guards(mv.LiveOK)) {
 					continue
 				}
 				cost, hand := x.price(s, mv.Face, mv.Pose, mv.Tools)
 				put(moment{x.join(append(slices.Clone(standing), mv.ID)), x.join(append(split(s.ever), mv.ID)), "", false, mv.Face, mv.Pose, hand}, cur.d+cost+int(math.Round(mv.Minutes.Out*1000)))
 			}
-			if x.goalsMet(standing) {
-				put(moment{s.standing, s.ever, "", true, s.face, s.pose, ""}, cur.d)
+			if x.goalsMet(standing) && !slices.ContainsFunc(x.again, func(id string) bool { return !slices.Contains(standing, id) }) {
+				hand := ""
+				if x.returning && s == first {
+					hand = s.tools // nothing was done since a step of the way back
+				}
+				put(moment{s.standing, s.ever, "", true, s.face, s.pose, hand}, cur.d)
 			}
 			continue
 		}
 		var due []*machine.Check
 		for i := range x.m.Checks {
 			c := &x.m.Checks[i]
-			if slices.ContainsFunc(c.For, func(id string) bool { return slices.Contains(split(s.ever), id) }) && !slices.Contains(split(s.passed), c.ID) {
+			made := func(id string) bool {
+				return slices.Contains(split(s.ever), id) && !(x.due != nil && slices.Contains(start, id))
+			}
+			if (x.due[c.ID] || slices.ContainsFunc(c.For, made)) && !slices.Contains(split(s.passed), c.ID) {
 				due = append(due, c)
 			}
 		}
@@ -302,7 +319,7 @@ func (x *exhaustive) least(start []string) int {
 			rest := x.lapse(without(standing, id))
 			for k, by := range ways {
 				needs, face, pose, tools, people := x.refit(by)
-				if people > x.people && (k > 0 || !slices.Contains(start, id)) || !x.meets(rest, needs, x.m.Guards(by.LiveOK)) {
+				if slices.Contains(x.barredBack, by.ID) || people > x.people && (k > 0 || !slices.Contains(start, id)) || !x.meets(rest, needs, x.m.Guards(by.LiveOK)) {
 					continue
 				}
 				cost, hand := x.price(s, face, pose, tools)
@@ -353,7 +370,15 @@ func randomMap(t *rapid.T) *machine.Map {
 		}
 		return ""
 	}
-	m.Poses = map[string]machine.Pose{"tilted": {}}
+	tilted := machine.Pose{People: 1 + draw(10)/9}
+	if chance(40) {
+		minutes := half(5)
+		tilted.Minutes = &minutes
+	}
+	if chance(20) {
+		tilted.Needs = machine.Needs{"i0": machine.Aside}
+	}
+	m.Poses = map[string]machine.Pose{"tilted": tilted}
 	if chance(60) {
 		m.Energies = []machine.Energy{{ID: "mains", Kind: "mains", Name: "Mains"}}
 		m.Moves = append(m.Moves,
@@ -378,6 +403,18 @@ func randomMap(t *rapid.T) *machine.Map {
 			if chance(10) {
 				f := face()
 				b.Face = &f
+			}
+			if chance(15) {
+				list := tools()
+				b.Tools = &list
+			}
+			if chance(10) {
+				p := pose()
+				b.Pose = &p
+			}
+			if chance(10) {
+				n := 1 + draw(2)
+				b.People = &n
 			}
 			if k > 0 && chance(40) && maps.Equal(m.Moves[len(m.Moves)-1].Takes, mv.Takes) {
 				b.Or = []string{fmt.Sprintf("m%d%d", i, k-1)}
@@ -420,8 +457,12 @@ func TestAgainstExhaustiveSearch(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		m := randomMap(t)
 		x := &exhaustive{m: m, people: rapid.IntRange(1, 2).Draw(t, "people"), found: map[string]machine.Level{}}
-		if rapid.IntRange(0, 4).Draw(t, "found") == 0 {
+		one := func(of int, name string) bool { return rapid.IntRange(0, of-1).Draw(t, name) == 0 }
+		if one(5, "found") {
 			x.found["i0"] = machine.Aside
+		}
+		if len(m.Energies) > 0 && one(8, "shut") {
+			x.found["mains"] = machine.Proven // which counts as shut at most
 		}
 		var start []string
 		for range rapid.IntRange(0, 3).Draw(t, "made") {
@@ -439,8 +480,27 @@ func TestAgainstExhaustiveSearch(t *testing.T) {
 			require.NoError(t, err)
 			x.goals = append(x.goals, target)
 		}
+		some := func(name string) string { return rapid.SampledFrom(m.Moves).Draw(t, name).ID }
+		if one(4, "barred out") {
+			x.barredOut = []string{some("barred out")}
+		}
+		if one(4, "barred back") {
+			x.barredBack = []string{some("barred back")}
+		}
+		if again := some("again"); one(6, "made again") && !slices.Contains(start, again) {
+			x.again = []string{again}
+		}
+		if len(m.Checks) > 0 && one(3, "due stated") {
+			x.due = map[string]bool{"c": one(2, "due")}
+		}
+		if one(3, "stands elsewhere") {
+			x.at = &plan.Place{Face: rapid.SampledFrom([]string{"front", "rear", "left"}).Draw(t, "face"), Pose: rapid.SampledFrom([]string{"", "tilted"}).Draw(t, "pose"), Tools: rapid.SampledFrom([][]string{nil, {"a"}, {"a", "b"}}).Draw(t, "hand")}
+			x.returning = one(2, "returning")
+		}
 		want := x.least(start)
-		p, err := plan.Make(m, plan.Request{Goals: goals, People: x.people, Standing: start, Found: x.found})
+		p, err := plan.Make(m, plan.Request{
+			Goals: goals, People: x.people, Standing: start, Found: x.found, At: x.at, Returning: x.returning, Due: x.due, Again: x.again, BarredOut: x.barredOut, BarredBack: x.barredBack,
+		})
 		if want < 0 {
 			refused++
 			require.Error(t, err)

@@ -180,9 +180,14 @@ func compile(m *machine.Map, r Request, people int) (*problem, error) {
 		pr.start.add(i)
 	}
 	for _, id := range r.Again {
-		if i, ok := pr.index[id]; ok {
-			pr.forced.add(i)
+		i, ok := pr.index[id]
+		if !ok {
+			continue
 		}
+		if !pr.moves[i].allowed {
+			return nil, &NoPlan{Code: "no-way-in", Message: fmt.Sprintf("%s must be made again, and cannot be", id), Missing: []string{id}}
+		}
+		pr.forced.add(i)
 	}
 	for _, g := range r.Goals {
 		t, err := Reads(m, g)
