@@ -13,7 +13,7 @@ import (
 // then says what gap is left.
 const (
 	mostSets   = 200_000
-	mostStates = 600_000 // states of all the orders looked at
+	mostStates = 200_000 // states of all the orders looked at
 	mostTied   = 10_000  // steps tried only to settle ties
 )
 

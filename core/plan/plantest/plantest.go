@@ -32,7 +32,10 @@ import (
 const Moves = 60
 
 // Random makes the map of a seed, and goals for it.
-func Random(seed uint64) (*machine.Map, []string) {
+func Random(seed uint64) (*machine.Map, []string) { return RandomOf(seed, Moves) }
+
+// RandomOf does so by the same rules with so many moves.
+func RandomOf(seed uint64, moves int) (*machine.Map, []string) {
 	r := rand.New(rand.NewPCG(seed, 0x5eed))
 	chance := func(p float64) bool { return r.Float64() < p }
 	half := func(most int) float64 { return float64(1+r.IntN(2*most)) / 2 }
@@ -53,7 +56,7 @@ func Random(seed uint64) (*machine.Map, []string) {
 		home[s] = faces[r.IntN(len(faces))]
 	}
 	level := map[string]machine.Level{}
-	for len(m.Moves) < Moves {
+	for len(m.Moves) < moves {
 		s := r.IntN(stacks)
 		id := fmt.Sprintf("i%d-%d", s, len(items[s]))
 		m.Items = append(m.Items, machine.Item{ID: id, Name: id, Type: "part", Face: home[s]})
@@ -70,7 +73,7 @@ func Random(seed uint64) (*machine.Map, []string) {
 			needs[other] = level[other]
 		}
 		ways := 1
-		if chance(0.3) && len(m.Moves) < Moves-1 {
+		if chance(0.3) && len(m.Moves) < moves-1 {
 			ways = 2
 		}
 		for k := range ways {
