@@ -195,14 +195,18 @@ func TestClosedJobsWeighIn(t *testing.T) {
 	d := s.jonna(t)
 	rows := all(t, d)
 	var doc server.JobDocument
-	found := 0
+	found := map[string]map[string]int{}
 	for _, r := range rows {
+		doc = server.JobDocument{}
 		require.Equal(t, http.StatusOK, d.get("/api/jobs/"+r.ID, &doc))
-		for _, n := range doc.Job.Closed {
-			found += n
+		if len(doc.Job.Closed) > 0 {
+			found[r.ID+" "+doc.Job.Complaint] = doc.Job.Closed
 		}
 	}
-	assert.Positive(t, found, "some job of the demo is proven, and another has its complaint")
+	rollers, cutoff := map[string]int{"rollers-worn": 1}, map[string]int{"cutoff-open": 1}
+	assert.Equal(t, map[string]map[string]int{
+		"j-101 thumps": rollers, "j-102 thumps": rollers, "j-107 no-heat": cutoff, "j-108 no-heat": cutoff, "j-113 no-heat": cutoff,
+	}, found, "proven jobs of the demo count for the others of their complaint, and for no other")
 }
 
 func TestAMeterOnTheNetwork(t *testing.T) {

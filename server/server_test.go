@@ -420,6 +420,8 @@ func TestPagesAndHealth(t *testing.T) {
 		assert.NotEqual(t, string(first), string(second), "a fresh nonce for each page")
 		_, outside, _ := d.call(http.MethodGet, "/../../etc/passwd", nil)
 		assert.Contains(t, string(outside), "<title>Even Steps</title>", "any other path is the one page")
+	} else {
+		assert.Contains(t, string(first), "make build", "pages that are not built are said, not left out")
 	}
 	assert.Equal(t, http.StatusNotFound, d.get("/assets/no-such.js", nil))
 }

@@ -15,7 +15,7 @@ import (
 
 // The burglary network of Russell and Norvig (from memory): P(burglary | John
 // calls, Mary calls) = 0.284171835, here by Bayes' rule over its joint states.
-func TestTheBurglaryNetwork(t *testing.T) {
+func TestBayesRuleOnTheBurglaryNetwork(t *testing.T) {
 	burglary, quake := 0.001, 0.002
 	alarm := map[[2]bool]float64{{true, true}: 0.95, {true, false}: 0.94, {false, true}: 0.29, {false, false}: 0.001}
 	is := func(p float64, yes bool) float64 {
@@ -52,7 +52,7 @@ func TestTheBurglaryNetwork(t *testing.T) {
 // Test sequencing after Pattipati and Alexandridis 1990 (their example, from
 // memory): six states, five tests that cost one each; the least expected number
 // of tests is 2.18. The states of knowledge are Bayes' rule's own.
-func TestSequencingOfTests(t *testing.T) {
+func TestBayesRuleUnderASequenceOfTests(t *testing.T) {
 	prior := []float64{.70, .01, .02, .10, .05, .12}
 	rows := []string{"00000", "01001", "00110", "10011", "11000", "11110"} // a state's answers to the tests
 	column := func(k int, answer byte) []float64 {

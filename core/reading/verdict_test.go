@@ -62,7 +62,7 @@ func TestThermistors(t *testing.T) {
 
 // Rating plates as exact fractions: R = V²/P; a power tolerance of +5/−10 %
 // (IEC 60335-1 clause 10, from memory) turns over into ohms.
-func TestElementsAsExactFractions(t *testing.T) {
+func TestElementsByTheirPlate(t *testing.T) {
 	for _, c := range []struct {
 		watts, volts int64
 		exact        string
@@ -187,8 +187,6 @@ func TestAnOpenNeutral(t *testing.T) {
 	leg := &machine.Expect{Volts: &machine.Nominal{Nominal: 120, TolerancePercent: 8}}
 	one, other := 10.0, 40.0
 	low, high := 240*one/(one+other), 240*other/(one+other)
-	assert.InDelta(t, 48, low, 1e-9)
-	assert.InDelta(t, 192, high, 1e-9)
 	for text, want := range map[string]string{fmt.Sprintf("%.1f V", low): Low, fmt.Sprintf("%.1f V", high): High, "119.1 V": Pass, "120.9 V": Pass} {
 		v, err := Judge(leg, text, Setting{})
 		require.NoError(t, err)
