@@ -187,14 +187,17 @@ func TestASearchWithoutNoiseEndsAtTheFault(t *testing.T) {
 	require.NoError(t, err)
 	for _, m := range machines {
 		for _, answers := range everyAnswer(m) {
-			with := m.With(answers)
-			for _, complaint := range with.Complaints {
-				for id := range complaint.Faults {
-					if id != Other && with.Fault(id) != nil {
-						assert.True(t, ends(t, Remember(Case{Map: m, Answers: answers, Complaint: complaint.ID, People: 2}), id), "%s %v, %s: %s is never found", m.ID, answers, complaint.ID, id)
+			t.Run(fmt.Sprint(m.ID, answers), func(t *testing.T) {
+				t.Parallel()
+				with := m.With(answers)
+				for _, complaint := range with.Complaints {
+					for id := range complaint.Faults {
+						if id != Other && with.Fault(id) != nil {
+							assert.True(t, ends(t, Remember(Case{Map: m, Answers: answers, Complaint: complaint.ID, People: 2}), id), "%s: %s is never found", complaint.ID, id)
+						}
 					}
 				}
-			}
+			})
 		}
 	}
 }

@@ -4,7 +4,10 @@ import (
 	"cmp"
 	"maps"
 	"math/rand/v2"
+	"runtime"
+	"runtime/debug"
 	"slices"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -99,25 +102,50 @@ func small(m *machine.Map, complaint string, faults, tests int) *machine.Map {
 func TestTheAdviceAgainstTheOptimum(t *testing.T) {
 	machines, err := library.Maps()
 	require.NoError(t, err)
-	sum, worst, n, of := 0.0, 1.0, 0, ""
+	defer debug.SetGCPercent(debug.SetGCPercent(400)) // it makes much that it soon forgets
+	type search struct {
+		name       string
+		ours, best float64
+	}
+	var searches []func() search
 	for _, m := range machines {
 		for _, answers := range everyAnswer(m)[:1] {
 			for _, c := range m.With(answers).Complaints {
-				trial := &Trial{Map: small(m.With(answers), c.ID, 4, 4), Answers: answers}
-				best, err := trial.Optimum(c.ID)
-				require.NoError(t, err)
-				ours, err := trial.Expected(Program, c.ID)
-				require.NoError(t, err)
-				simple, err := trial.Expected(Likeliest, c.ID)
-				require.NoError(t, err)
-				require.GreaterOrEqual(t, ours, best-1e-6, "%s, %s: nothing is better than the best", m.ID, c.ID)
-				require.GreaterOrEqual(t, simple, best-1e-6)
-				sum += ours / best
-				n++
-				if ours/best > worst {
-					worst, of = ours/best, m.ID+", "+c.ID
-				}
+				searches = append(searches, func() search {
+					trial := &Trial{Map: small(m.With(answers), c.ID, 4, 4), Answers: answers}
+					best, err := trial.Optimum(c.ID)
+					assert.NoError(t, err)
+					ours, err := trial.Expected(Program, c.ID)
+					assert.NoError(t, err)
+					simple, err := trial.Expected(Likeliest, c.ID)
+					assert.NoError(t, err)
+					assert.GreaterOrEqual(t, ours, best-1e-6, "%s, %s: nothing is better than the best", m.ID, c.ID)
+					assert.GreaterOrEqual(t, simple, best-1e-6)
+					return search{m.ID + ", " + c.ID, ours, best}
+				})
 			}
+		}
+	}
+	done := make([]search, len(searches))
+	var wait sync.WaitGroup
+	next := make(chan int)
+	for range runtime.GOMAXPROCS(0) { // each by itself, as many at once as there are cores
+		wait.Go(func() {
+			for k := range next {
+				done[k] = searches[k]()
+			}
+		})
+	}
+	for k := range searches {
+		next <- k
+	}
+	close(next)
+	wait.Wait()
+	sum, worst, n, of := 0.0, 1.0, len(done), ""
+	for _, s := range done {
+		sum += s.ours / s.best
+		if s.ours/s.best > worst {
+			worst, of = s.ours/s.best, s.name
 		}
 	}
 	t.Logf("%d searches: %.3f of the optimum in the mean, %.3f at worst (%s)", n, sum/float64(n), worst, of)
