@@ -79,6 +79,9 @@ const WithAlso = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
   gap: 8px;
+  > :only-child {
+    grid-column: 1 / -1;
+  }
 `;
 
 /** What can hurt somebody now: red, and before all else. */
