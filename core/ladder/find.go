@@ -481,13 +481,8 @@ func (v *viewing) testTask(id string) *Side {
 // earthPath is the way from the frame to the earth pin: nothing else shows that it
 // is broken before somebody is hurt. It may be left out.
 func (v *viewing) earthPath() Line {
-	id := record.EarthPath
-	l := Line{Line: id, Kind: "earth", Say: "The frame to the earth pin", Ask: "0.1 ohm", May: true, Said: "Asked: " + earthLimit.Say() + ", the leads taken off.", Tick: made("reading.taken", map[string]string{"test": id}), Or: []Choice{}}
-	if f := v.Readings[id]; f != nil {
-		l.Value, l.Event = f.Of.(*record.ReadingTaken).Value, f.ID
-		l.Ticked, l.Said = earth(f)
-		l.Bad = !l.Ticked
-	}
+	l := earthLine(record.EarthPath, "The frame to the earth pin", v.Readings[record.EarthPath])
+	l.May = true
 	return l
 }
 

@@ -98,19 +98,22 @@ func (v *viewing) linesBack(mv *machine.Move, t *record.Turn) []Line {
 		if !it.Earth || mv.Takes[it.ID] == "" {
 			continue
 		}
-		lines = append(lines, earthLine(it, t))
+		var read *record.Fact
+		if t != nil {
+			read = t.Earths[it.ID]
+		}
+		lines = append(lines, earthLine("earth:"+it.ID, it.Name+" to the frame", read))
 	}
 	return lines
 }
 
-// earthLine is an earth that came off, measured once it is back.
-func earthLine(it *machine.Item, t *record.Turn) Line {
-	id := "earth:" + it.ID
-	l := Line{Line: id, Kind: "earth", Say: it.Name + " to the frame", Ask: "0.1 ohm", Said: "Asked: " + earthLimit.Say() + ", the leads taken off.", Tick: made("reading.taken", map[string]string{"test": id}), Or: []Choice{}}
-	if t != nil && t.Earths[it.ID] != nil {
-		f := t.Earths[it.ID]
-		l.Value, l.Event = f.Of.(*record.ReadingTaken).Value, f.ID
-		l.Ticked, l.Said = earth(f)
+// earthLine is an earth to be measured, with its reading where there is one: one
+// that came off and is back, or the way from the frame to the earth pin.
+func earthLine(id, say string, read *record.Fact) Line {
+	l := Line{Line: id, Kind: "earth", Say: say, Ask: "0.1 ohm", Said: "Asked: " + earthLimit.Say() + ", the leads taken off.", Tick: made("reading.taken", map[string]string{"test": id}), Or: []Choice{}}
+	if read != nil {
+		l.Value, l.Event = read.Of.(*record.ReadingTaken).Value, read.ID
+		l.Ticked, l.Said = earth(read)
 		l.Bad = !l.Ticked
 	}
 	return l

@@ -339,7 +339,7 @@ func (v *viewing) earthSnag(t *record.Turn, mv *machine.Move, it *machine.Item, 
 		ID: "earth-unmeasured:" + it.ID + ":" + t.Outs[0].ID, Kind: "earth-unmeasured", Grade: CountGrade, On: it.ID, Rung: mv.ID, Regular: t.Back == nil,
 		Say: fmt.Sprintf("%s came off, and its way to the frame is not measured.", it.Name), Do: "Measure it: " + earthLimit.Say() + ", the leads taken off.",
 	}
-	l := earthLine(it, t)
+	l := earthLine("earth:"+it.ID, it.Name+" to the frame", t.Earths[it.ID])
 	s.Line = &l
 	if f := t.Earths[it.ID]; f != nil {
 		ok, why := earth(f)
@@ -486,6 +486,7 @@ func (v *viewing) later(f, than *record.Fact) bool {
 // partSnags: pieces of a set or kit left without a word, and why a fitted part
 // had failed.
 func (v *viewing) partSnags(add func(Snag)) {
+	asked := map[[2]string]bool{}
 	for i := range v.Map.Parts {
 		p := &v.Map.Parts[i]
 		var fitted *record.Fact
@@ -515,7 +516,7 @@ func (v *viewing) partSnags(add func(Snag)) {
 			}
 			add(s)
 		}
-		v.causeSnags(p, add)
+		v.causeSnags(p, asked, add)
 	}
 }
 
@@ -528,7 +529,7 @@ func fittedAs(f *record.Fact) string {
 
 // causeSnags: a part that fails of something else fails again, so the job asks
 // for what made it fail before it is even.
-func (v *viewing) causeSnags(p *machine.Part, add func(Snag)) {
+func (v *viewing) causeSnags(p *machine.Part, asked map[[2]string]bool, add func(Snag)) {
 	for i := range v.Map.Faults {
 		fault := &v.Map.Faults[i]
 		own := v.Map.Part(fault.Part)
@@ -540,17 +541,12 @@ func (v *viewing) causeSnags(p *machine.Part, add func(Snag)) {
 			continue
 		}
 		for _, c := range fault.Because {
-			if v.causeOf(c) == nil && !v.asksAlready(c) {
+			if key := [2]string{c.ID, c.Ask}; v.causeOf(c) == nil && !asked[key] { // several faults of a kit may share it
+				asked[key] = true
 				add(v.causeSnag(fault, c, fitted))
 			}
 		}
 	}
-}
-
-// asksAlready tells whether a snag asks for this cause already: several faults of
-// a kit may share it.
-func (v *viewing) asksAlready(c machine.Cause) bool {
-	return slices.ContainsFunc(v.view.Snags, func(s Snag) bool { return s.Kind == "cause-open" && strings.HasSuffix(s.Say, "why? "+c.Ask) })
 }
 
 // causeOf is the answer to a cause, whichever fault it was asked of; nil where

@@ -222,9 +222,7 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
                 <b>{band(w)}</b>
                 <span>{w.says}</span>
                 {w.accept && (
-                  <Plain onPress={() => w.accept && void record(w.accept.makes)}>
-                    {w.accept.label}
-                  </Plain>
+                  <Plain onPress={() => w.accept && void record(w.accept.makes)}>{w.accept.label}</Plain>
                 )}
               </Way>
             ))}
