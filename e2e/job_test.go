@@ -12,6 +12,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"evensteps/e2e/stage"
+	"evensteps/server"
+	"evensteps/store"
 )
 
 // The whole job through the real interface: in, the pair fitted, back, even,
@@ -459,6 +461,35 @@ func TestAnOptionThatShowsOnceItIsOpen(t *testing.T) {
 		h.Touch("Clips: How is the clock held?")
 		h.On("Press the clock out of its clips")
 		assert.Len(t, s.bodies("j-114", "option.answered"), 2)
+	})
+}
+
+// Who signs in with a one-time code chooses a password before anything else.
+func TestAOneTimeCode(t *testing.T) {
+	s := open(t)
+	const code, own = "h7kq-3m2x-r9tb-e4wn", "violet otter quays"
+	hash, err := server.HashPassword(code)
+	require.NoError(t, err)
+	s.ask(func(kept *store.Store) error {
+		return kept.SetCode(t.Context(), "odda", hash, time.Now().Add(time.Hour))
+	})
+	s.play("/", func(h stage.Hands) {
+		h.SignIn("odda", code)
+		h.Says("Choose a password")
+		axe(t, h, "choosing a password")
+		fields := h.Page.MustElements(`input[type="password"]`)
+		require.Len(t, fields, 2)
+		fields[0].MustInput(own)
+		fields[1].MustInput("violet otter")
+		h.Touch("Keep it")
+		h.Says("The two are not the same")
+		fields[1].MustSelectAllText().MustInput(own)
+		h.Touch("Keep it")
+		h.On("Today")
+	})
+	s.play("/", func(h stage.Hands) {
+		h.SignIn("odda", own)
+		h.On("Today")
 	})
 }
 

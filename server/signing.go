@@ -22,6 +22,7 @@ type Me struct {
 	Name    string   `json:"name"`
 	Role    string   `json:"role" enum:"technician,lead,office"`
 	Tickets []string `json:"tickets"`
+	Choose  bool     `json:"choose" doc:"Signed in with a one-time code: nothing else goes before a password of one's own"`
 }
 
 type meOut struct{ Body Me }
@@ -90,6 +91,10 @@ func (s *Server) signing() {
 			_ = huma.WriteErr(s.api, hc, http.StatusUnauthorized, "Your password was changed. Sign in with the new one; what you recorded stays on this device.")
 			return
 		}
+		if op := hc.Operation().OperationID; p.CodeUntil != nil && op != "me" && op != "change-password" {
+			_ = huma.WriteErr(s.api, hc, http.StatusUnauthorized, "Choose a password of your own first. What you recorded stays on this device and is sent then.")
+			return
+		}
 		next(huma.WithValue(hc, personKey{}, p))
 	})
 	huma.Register(s.api, huma.Operation{OperationID: "me", Method: http.MethodGet, Path: "/me", Summary: "Who is signed in"},
@@ -108,24 +113,31 @@ func (s *Server) caller(ctx context.Context, id string) (store.Person, error) {
 
 type changePassword struct {
 	Body struct {
-		Old string `json:"old" minLength:"1" maxLength:"200"`
+		Old string `json:"old,omitempty" maxLength:"200" doc:"Not asked of who signed in with a one-time code"`
 		New string `json:"new" minLength:"10" maxLength:"200" doc:"At least ten letters"`
 	}
 }
 
-// changePassword changes one's own, by the old one, and ends one's other
-// sessions by giving this one a new token.
+// changePassword changes one's own, by the old one or after a one-time code, and
+// ends one's other sessions by giving this one a new token.
 func (s *Server) changePassword(ctx context.Context, in *changePassword) (*struct{}, error) {
 	p := person(ctx)
 	from := middleware.GetClientIP(ctx)
 	if s.tries.tooMany(p.SignIn, from) {
 		return nil, errTooMany
 	}
-	match, err := s.compare(ctx, in.Body.Old, p.PasswordHash)
+	old := in.Body.Old
+	if p.CodeUntil != nil { // by the code they came in; only that it is not kept as it is
+		old = in.Body.New
+	}
+	match, err := s.compare(ctx, old, p.PasswordHash)
 	if err != nil {
 		return nil, s.problem(ctx, err)
 	}
-	if !match {
+	if p.CodeUntil != nil && match {
+		return nil, huma.Error422UnprocessableEntity("That is the code. Choose another: it is known to whoever gave it to you.")
+	}
+	if p.CodeUntil == nil && !match {
 		s.tries.failed(p.SignIn, from)
 		return nil, huma.Error403Forbidden("The old password is wrong. Try again, or ask your lead for a new one.")
 	}
@@ -187,6 +199,16 @@ func (s *Server) signIn(ctx context.Context, in *signIn) (*meOut, error) {
 		s.tries.failed(name, from)
 		return nil, huma.Error401Unauthorized("Name or password is wrong. Try again, or ask your lead for a new one.")
 	}
+	if p.CodeUntil != nil {
+		used, err := s.store.UseCode(ctx, p.ID)
+		if err != nil {
+			return nil, s.problem(ctx, err)
+		}
+		if !used {
+			s.tries.failed(name, from)
+			return nil, huma.Error401Unauthorized("This code was used before, or has run out. Ask your lead for another.")
+		}
+	}
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return nil, s.problem(ctx, err)
 	}
@@ -200,4 +222,4 @@ func person(ctx context.Context) store.Person {
 	return p
 }
 
-func me(p store.Person) Me { return Me{p.ID, p.Name, p.Role, p.Tickets} }
+func me(p store.Person) Me { return Me{p.ID, p.Name, p.Role, p.Tickets, p.CodeUntil != nil} }

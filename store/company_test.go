@@ -193,11 +193,17 @@ func TestADatabaseThatIsGone(t *testing.T) {
 	now := time.Now()
 	stamped.T, stamped.Num = &now, 2
 	for doing, ask := range map[string]func(*store.Store, context.Context) error{
-		"reaching":              func(s *store.Store, ctx context.Context) error { return s.Ready(ctx) },
-		"keeping the person":    func(s *store.Store, ctx context.Context) error { return s.PutPerson(ctx, store.Person{ID: "a"}) },
-		"keeping the password":  func(s *store.Store, ctx context.Context) error { return s.SetPassword(ctx, "jonna", "y") },
-		"reading the person":    func(s *store.Store, ctx context.Context) error { _, err := s.Person(ctx, "jonna"); return err },
-		"reading the sign-in":   func(s *store.Store, ctx context.Context) error { _, err := s.PersonBySignIn(ctx, "jonna"); return err },
+		"reaching":             func(s *store.Store, ctx context.Context) error { return s.Ready(ctx) },
+		"keeping the person":   func(s *store.Store, ctx context.Context) error { return s.PutPerson(ctx, store.Person{ID: "a"}) },
+		"keeping the password": func(s *store.Store, ctx context.Context) error { return s.SetPassword(ctx, "jonna", "y") },
+		"reading the person":   func(s *store.Store, ctx context.Context) error { _, err := s.Person(ctx, "jonna"); return err },
+		"reading the sign-in":  func(s *store.Store, ctx context.Context) error { _, err := s.PersonBySignIn(ctx, "jonna"); return err },
+		"keeping the code":     func(s *store.Store, ctx context.Context) error { return s.SetCode(ctx, "jonna", "x", now) },
+		"using the code":       func(s *store.Store, ctx context.Context) error { _, err := s.UseCode(ctx, "jonna"); return err },
+		"adding the first lead": func(s *store.Store, ctx context.Context) error {
+			_, err := s.FirstLead(ctx, store.Person{ID: "a"})
+			return err
+		},
 		"listing people":        func(s *store.Store, ctx context.Context) error { _, err := s.People(ctx); return err },
 		"keeping the site":      func(s *store.Store, ctx context.Context) error { return s.PutSite(ctx, store.Site{ID: "a"}) },
 		"listing sites":         func(s *store.Store, ctx context.Context) error { _, err := s.Sites(ctx); return err },

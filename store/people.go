@@ -3,7 +3,9 @@ package store
 import (
 	"context"
 	"fmt"
+	"time"
 
+	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
 	"evensteps/core/ladder"
@@ -19,6 +21,9 @@ type Person struct {
 	Tickets      []string `gorm:"serializer:json"`
 	// Held are tickets with their times; a fact is judged by those of its own.
 	Held []ladder.Held `gorm:"serializer:json"`
+	// CodeUntil says that the password is a one-time code, and until when it is good
+	// for signing in; nil where it is their own.
+	CodeUntil *time.Time
 }
 
 // TableName of people.
@@ -43,10 +48,47 @@ func (s *Store) PutPerson(ctx context.Context, p Person) error {
 
 // SetPassword keeps a new password hash for a person.
 func (s *Store) SetPassword(ctx context.Context, id, hash string) error {
-	if err := s.db.WithContext(ctx).Model(&Person{}).Where("id = ?", id).Update("password_hash", hash).Error; err != nil {
+	if err := s.db.WithContext(ctx).Model(&Person{}).Where("id = ?", id).Updates(map[string]any{"password_hash": hash, "code_until": nil}).Error; err != nil {
 		return fmt.Errorf("keeping the password of %q: %w", id, err)
 	}
 	return nil
+}
+
+// SetCode gives a person a one-time code in the place of their password.
+func (s *Store) SetCode(ctx context.Context, id, hash string, until time.Time) error {
+	if err := s.db.WithContext(ctx).Model(&Person{}).Where("id = ?", id).Updates(map[string]any{"password_hash": hash, "code_until": until}).Error; err != nil {
+		return fmt.Errorf("keeping the code of %q: %w", id, err)
+	}
+	return nil
+}
+
+// UseCode uses a person's one-time code up. It is false where that was done before,
+// by whoever came first, or where it has run out.
+func (s *Store) UseCode(ctx context.Context, id string) (bool, error) {
+	used := s.db.WithContext(ctx).Exec("update people set code_until = now() where id = ? and code_until > now()", id)
+	if used.Error != nil {
+		return false, fmt.Errorf("using the code of %q: %w", id, used.Error)
+	}
+	return used.RowsAffected == 1, nil
+}
+
+// FirstLead adds a lead where there is none yet. It is false where there is one,
+// also where two come at once.
+func (s *Store) FirstLead(ctx context.Context, p Person) (bool, error) {
+	first := false
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Exec("lock table people in share row exclusive mode").Error; err != nil {
+			return err
+		}
+		added := tx.Exec(`insert into people (id, name, sign_in, password_hash, role, code_until)
+			select ?, ?, ?, ?, 'lead', ? where not exists (select from people where role = 'lead')`, p.ID, p.Name, p.SignIn, p.PasswordHash, p.CodeUntil)
+		first = added.RowsAffected == 1
+		return added.Error
+	})
+	if err != nil {
+		return false, fmt.Errorf("adding the first lead: %w", err)
+	}
+	return first, nil
 }
 
 // Person returns the person with that id.

@@ -26,7 +26,7 @@ func run(args []string) int {
 		SilenceErrors: true,
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
-	root.AddCommand(serveCommand(), demoCommand(), rebuildCommand(), restoredCommand(), checkCommand(), planCommand(), foldCommand(), readCommand(), proveCommand(), heardCommand(), findCommand(), traysCommand(), pictureCommand(), trialCommand(), openapiCommand())
+	root.AddCommand(serveCommand(), demoCommand(), rebuildCommand(), restoredCommand(), setupCommand(), checkCommand(), planCommand(), foldCommand(), readCommand(), proveCommand(), heardCommand(), findCommand(), traysCommand(), pictureCommand(), trialCommand(), openapiCommand())
 	root.SetArgs(args)
 	err := root.Execute()
 	if err == nil {

@@ -8,6 +8,7 @@ import { core } from "./offline/core";
 import { keepPerson, lastPerson } from "./offline/db";
 import { send } from "./offline/outbox";
 import { Strong } from "./parts/Buttons";
+import { ChooseOwn } from "./signin/ChooseOwn";
 import { Session } from "./signin/session";
 import { SignIn } from "./signin/SignIn";
 import { Today } from "./today/Today";
@@ -102,6 +103,7 @@ export function App() {
       .then(() => send(now.id));
   };
   if (!me) return <SignIn onSignedIn={signedIn} />;
+  if (me.choose && !who.data?.signedOut) return <ChooseOwn me={me} onChosen={() => void who.refetch()} />;
   return (
     <Session
       value={{

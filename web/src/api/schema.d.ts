@@ -519,7 +519,8 @@ export interface components {
         ChangePasswordBody: {
             /** @description At least ten letters */
             new: string;
-            old: string;
+            /** @description Not asked of who signed in with a one-time code */
+            old?: string;
         };
         Choice: {
             done: boolean;
@@ -956,6 +957,8 @@ export interface components {
             kind: string;
         };
         Me: {
+            /** @description Signed in with a one-time code: nothing else goes before a password of one's own */
+            choose: boolean;
             id: string;
             name: string;
             /** @enum {string} */

@@ -1,4 +1,4 @@
-import { useState, type FormEvent } from "react";
+import { useState, type FormEvent, type ReactNode } from "react";
 import styled from "styled-components";
 import { api, got, wentWrong, type Me } from "../api/client";
 import { Plain, Strong } from "../parts/Buttons";
@@ -114,16 +114,29 @@ export function SignIn({ name: known = "", over = false, onSignedIn, onClose }: 
     );
   }
   return (
-    <Page>
-      <Face>
-        <EvenMark size={150} />
-        <h1>Even Steps</h1>
-        <p>Into a machine and back out of it. What came off is back, counted and proven.</p>
-      </Face>
-      <Form onSubmit={(e) => void submit(e)}>
-        <h2>Sign in</h2>
-        {fields}
-      </Form>
-    </Page>
+    <Welcome title="Sign in" onSubmit={(e) => void submit(e)}>
+      {fields}
+    </Welcome>
   );
 }
+
+interface WelcomeProps {
+  title: string;
+  onSubmit: (event: FormEvent) => void;
+  children: ReactNode;
+}
+
+/** The page before anybody is in: what this is, and a form beside it. */
+export const Welcome = ({ title, onSubmit, children }: WelcomeProps) => (
+  <Page>
+    <Face>
+      <EvenMark size={150} />
+      <h1>Even Steps</h1>
+      <p>Into a machine and back out of it. What came off is back, counted and proven.</p>
+    </Face>
+    <Form onSubmit={onSubmit}>
+      <h2>{title}</h2>
+      {children}
+    </Form>
+  </Page>
+);

@@ -1,0 +1,108 @@
+package main
+
+import (
+	"context"
+	"crypto/rand"
+	"errors"
+	"fmt"
+	"regexp"
+	"strings"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"evensteps/server"
+	"evensteps/store"
+)
+
+// codeFor is how long a one-time code is good.
+const codeFor = 24 * time.Hour
+
+func setupCommand() *cobra.Command {
+	var name, signIn string
+	var again bool
+	cmd := onDatabase("setup", "The first lead of a company, with a one-time code; --again where all leads are locked out", func(ctx context.Context, s *store.Store) (string, error) {
+		return setUp(ctx, s, name, signIn, again)
+	})
+	cmd.Flags().StringVar(&name, "name", "", "what the lead is called")
+	cmd.Flags().StringVar(&signIn, "sign-in", "", "the name to sign in with: small letters, digits and dashes")
+	cmd.Flags().BoolVar(&again, "again", false, "another code for a lead who is there already")
+	return cmd
+}
+
+var signInName = regexp.MustCompile(`^[a-z0-9-]{1,80}$`)
+
+// setUp makes the first lead, or gives one another code, and says how to sign in.
+// Whoever can run it has the database anyway.
+func setUp(ctx context.Context, s *store.Store, name, signIn string, again bool) (string, error) {
+	if !signInName.MatchString(signIn) {
+		return "", fmt.Errorf("--sign-in is %q: write small letters, digits and dashes, such as mira", signIn)
+	}
+	code := newCode()
+	hash, err := server.HashPassword(code)
+	if err != nil {
+		return "", err
+	}
+	until := time.Now().Add(codeFor)
+	if again {
+		p, err := s.PersonBySignIn(ctx, signIn)
+		if errors.Is(err, store.ErrNotFound) || err == nil && p.Role != "lead" {
+			return "", fmt.Errorf("no lead signs in as %q; the leads are %s", signIn, leads(ctx, s))
+		}
+		if err != nil {
+			return "", err
+		}
+		if err := s.SetCode(ctx, p.ID, hash, until); err != nil {
+			return "", err
+		}
+		return told(p.Name, signIn, code), nil
+	}
+	if name = strings.TrimSpace(name); name == "" {
+		return "", errors.New("--name is missing: say what the lead is called")
+	}
+	first, err := s.FirstLead(ctx, store.Person{ID: signIn, Name: name, SignIn: signIn, PasswordHash: hash, CodeUntil: &until})
+	if err != nil {
+		return "", err
+	}
+	if !first {
+		return "", fmt.Errorf("there is a lead already: %s. They give others a new password; where all are locked out, run setup --again", leads(ctx, s))
+	}
+	return told(name, signIn, code), nil
+}
+
+func told(name, signIn, code string) string {
+	return fmt.Sprintf("%s signs in as %s with the code %s, once, within a day, and then chooses a password.", name, signIn, code)
+}
+
+func leads(ctx context.Context, s *store.Store) string {
+	people, err := s.People(ctx)
+	if err != nil {
+		return "not to be read"
+	}
+	var names []string
+	for _, p := range people {
+		if p.Role == "lead" {
+			names = append(names, p.SignIn)
+		}
+	}
+	if len(names) == 0 {
+		return "none yet"
+	}
+	return strings.Join(names, ", ")
+}
+
+// newCode is sixteen letters and digits that nobody mistakes for another, in four
+// groups: 80 bits.
+func newCode() string {
+	const letters = "abcdefghjkmnpqrstvwxyz0123456789" // without i, l, o and u
+	var drawn [16]byte
+	_, _ = rand.Read(drawn[:]) // never fails (crypto/rand)
+	var code strings.Builder
+	for i, b := range drawn {
+		if i > 0 && i%4 == 0 {
+			code.WriteByte('-')
+		}
+		code.WriteByte(letters[int(b)%len(letters)])
+	}
+	return code.String()
+}
