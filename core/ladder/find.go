@@ -410,6 +410,10 @@ func (v *viewing) proposal(s fault.Step) Proposal {
 	t := v.Map.Test(s.Test)
 	if t != nil && v.shutFor(t) {
 		p.Ready, p.First = false, "It needs the mains on: what is open beyond it is closed first, then they are restored. What was proven ends with that."
+		if !v.has(v.viewer.Person, t.Ticket) {
+			p.First = v.test(t).Ticket
+			return p
+		}
 		p.Accept = &Touch{Label: "Lead me to it", Says: "the mains come on for it", Open: []string{}, Makes: added([]string{"test:" + t.ID}), Half: []Make{}}
 		return p
 	}

@@ -227,6 +227,36 @@ func TestALiveTestOnAnOpenCover(t *testing.T) {
 	}
 }
 
+// Nobody without the ticket of a live test is led to restore the mains for it: the
+// step says to stop, and whoever looks for a test is told so.
+func TestALiveTestStopsWhoHasNoTicket(t *testing.T) {
+	m := *dryer(t)
+	m.Tests = slices.Clone(m.Tests)
+	m.Test("legs").Ticket = "live-testing"
+	people := map[string]ladder.Person{"jonna": {Name: "Jonna"}, "ilse": {Name: "Ilse", Tickets: []string{"live-testing"}}}
+	p := demo.NewPlayer(&m, ladder.Job{ID: "j-1", Complaint: "no-heat", People: people}, "jonna", "tab-1", nine, 1)
+	require.NoError(t, p.Record("visit.began", record.VisitBegan{}))
+	require.NoError(t, p.Answer(nil))
+	require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "test:element-ohms"}))
+	until(t, p, "test", "")
+	require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: "element-ohms", Value: "10.2 ohm", Meter: "m-4"}))
+	f := find(p)
+	for _, one := range append([]ladder.Proposal{*f.Advice}, f.Others...) {
+		if one.Test == "legs" {
+			assert.Nil(t, one.Accept)
+			assert.Contains(t, one.First, "live testing ticket needed")
+		}
+	}
+	require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "test:legs"}))
+	v := p.View()
+	require.Equal(t, "test", v.Current.Kind, "not led to the isolator")
+	assert.Contains(t, v.Current.Task.Ticket, "Ilse has one")
+	assert.Nil(t, v.Current.Task.Done)
+	other := *p
+	other.By, other.Device = "ilse", "tab-2"
+	assert.Equal(t, "back", other.View().Current.Kind, "who has it is")
+}
+
 // A value along a circuit is held against what lies in it: a load of its own
 // ohms is no open path, and a poor joint neither open nor closed.
 func TestAReadingAlongACircuit(t *testing.T) {

@@ -521,7 +521,7 @@ func (v *viewing) current() {
 		*c = Current{Kind: "work", Goal: v.rest[0], Task: v.work(v.rest[0])}
 		if id, is := strings.CutPrefix(v.rest[0], "test:"); is {
 			t := v.Map.Test(id)
-			if step := v.towardsLive(t); step != nil {
+			if step := v.towardsLive(t); step != nil && v.has(v.viewer.Person, t.Ticket) { // nobody else is led to bare live parts
 				v.led(step)
 				c.Say = "For the test: " + lower(t.Title) + "."
 				return
