@@ -246,21 +246,43 @@ func TestTypedTextStaysText(t *testing.T) {
 	})
 }
 
-// A lead gives a new password to who lost theirs; nobody else sees the room.
-func TestALeadGivesANewPassword(t *testing.T) {
+// A lead adds somebody, changes their role, and gives a one-time code to who lost
+// their password; nobody else sees the room.
+func TestALeadLooksAfterPeople(t *testing.T) {
 	s := open(t)
+	code := ""
 	s.play("/", func(h stage.Hands) {
 		h.As("benno")
 		h.Page.MustElementR("nav a", "People").MustClick()
 		h.On("People")
 		axe(t, h, "people")
-		h.Touch("New password for Tuure")
-		h.Page.MustElement(`[role="dialog"] input`).MustInput("nets-and-oars")
-		h.Touch("Set it")
-		h.Says("It is set")
-		h.Touch("Good")
+		h.Touch("Somebody new")
+		fields := h.Page.MustElements(`[role="dialog"] input`)
+		fields[0].MustInput("Eddy Strand")
+		fields[1].MustInput("Eddy S")
+		h.Touch("gas")
+		h.Says("✓ gas")
+		axe(t, h, "somebody new")
+		h.Touch("Add them")
+		h.Says("it is shown this once")
+		h.Says("eddy-s")
+		h.Touch("I have told them")
+		h.Says("Eddy Strand")
+		h.Touch("Change Eddy Strand")
+		h.Touch("office")
+		h.Touch("Keep it")
+		h.Says("office · signs in as eddy-s")
+		h.Touch("One-time code for Tuure")
+		h.Says("it is shown this once")
+		code = h.Page.MustElement(`[role="dialog"] output`).MustText()
+		h.Touch("I have told them")
 		h.Touch("Sign out")
-		h.SignIn("tuure", "nets-and-oars")
+		h.SignIn("tuure", code)
+		h.Says("Choose a password")
+		for _, field := range h.Page.MustElements(`input[type="password"]`) {
+			field.MustInput("nets and oars and tar")
+		}
+		h.Touch("Keep it")
 		h.On("Today")
 		assert.NotContains(t, h.Page.MustElement(`nav[aria-label="Rooms"]`).MustText(), "People", "a technician has no use for it")
 	})

@@ -1,13 +1,16 @@
 package server_test
 
 import (
+	"encoding/json"
 	"net/http"
+	"strings"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"evensteps/demo"
 	"evensteps/server"
 )
 
@@ -53,4 +56,94 @@ func TestAOneTimeCode(t *testing.T) {
 	require.NoError(t, s.store.SetCode(t.Context(), "odda", hash, time.Now().Add(-time.Minute)))
 	assert.Equal(t, http.StatusUnauthorized, s.device(t).signIn("odda", code), "it has run out")
 	assert.Equal(t, http.StatusUnauthorized, d.get("/api/jobs", nil), "and whoever was in is out")
+}
+
+type given struct {
+	Person server.Me
+	Code   string
+}
+
+// A lead adds somebody, changes what they may and hold, and gives a code to who
+// lost a password; nobody else does, and the last lead stays one.
+func TestALeadLooksAfterPeople(t *testing.T) {
+	s := begin(t, server.Options{SignInsPerMinute: 100})
+	d, lead := s.jonna(t), s.as(t, "mira")
+	for _, c := range []struct{ method, path string }{{http.MethodGet, "/api/people"}, {http.MethodPost, "/api/people"}, {http.MethodPut, "/api/people/mira"}, {http.MethodPost, "/api/people/mira/code"}} {
+		status, body, _ := d.call(c.method, c.path, map[string]any{"name": "X", "sign_in": "x", "role": "lead", "tickets": []string{}})
+		assert.Equal(t, http.StatusForbidden, status, c.path)
+		assert.Contains(t, string(body), "for leads")
+	}
+	var all struct {
+		People  []server.Me
+		Tickets []string
+	}
+	require.Equal(t, http.StatusOK, lead.get("/api/people", &all))
+	assert.Len(t, all.People, len(demo.People))
+	assert.Contains(t, all.Tickets, "gas")
+	assert.NotContains(t, string(mustBody(lead, "/api/people")), "argon2", "no hash leaves the server")
+
+	say := func(method, path string, body any) (int, given, string) {
+		status, text, _ := lead.call(method, path, body)
+		var g given
+		if status == http.StatusOK {
+			require.NoError(t, json.Unmarshal(text, &g))
+		}
+		return status, g, string(text)
+	}
+	eddy := map[string]any{"name": " Eddy Strand ", "sign_in": "eddy", "role": "technician", "tickets": []string{"gas", "gas"}}
+	status, g, text := say(http.MethodPost, "/api/people", eddy)
+	require.Equal(t, http.StatusOK, status, text)
+	assert.Regexp(t, "^([a-z0-9]{4}-){3}[a-z0-9]{4}$", g.Code)
+	assert.Equal(t, "Eddy Strand", g.Person.Name)
+	assert.Equal(t, []string{"gas"}, g.Person.Tickets)
+	fresh := s.device(t)
+	assert.Equal(t, http.StatusOK, fresh.signIn("eddy", g.Code))
+	status, _, text = say(http.MethodPost, "/api/people", eddy)
+	assert.Equal(t, http.StatusConflict, status, text)
+	for name, wrong := range map[string]map[string]any{
+		"no name": {"name": " "}, "capitals": {"sign_in": "Eddy S"}, "a role that is none": {"role": "captain"}, "a ticket that is none": {"tickets": []string{"sailing"}}, "a name too long": {"name": strings.Repeat("x", 201)},
+	} {
+		body := map[string]any{"name": "Else", "sign_in": "else", "role": "technician", "tickets": []string{}}
+		for k, v := range wrong {
+			body[k] = v
+		}
+		status, _, text := say(http.MethodPost, "/api/people", body)
+		assert.Equal(t, http.StatusUnprocessableEntity, status, "%s: %s", name, text)
+	}
+
+	// Another role and ticket, at once: what she may changes under her hands.
+	status, _, text = say(http.MethodPut, "/api/people/jonna", map[string]any{"name": "Jonna Hallvik", "role": "office", "tickets": []string{}})
+	require.Equal(t, http.StatusOK, status, text)
+	var me server.Me
+	require.Equal(t, http.StatusOK, d.get("/api/me", &me))
+	assert.Equal(t, "office", me.Role)
+	status, _, _ = say(http.MethodPut, "/api/people/nobody", map[string]any{"name": "X", "role": "office", "tickets": []string{}})
+	assert.Equal(t, http.StatusNotFound, status)
+
+	status, g, _ = say(http.MethodPost, "/api/people/jonna/code", nil)
+	require.Equal(t, http.StatusOK, status)
+	assert.Equal(t, http.StatusUnauthorized, d.get("/api/me", nil), "her old sessions have ended")
+	assert.Equal(t, http.StatusOK, s.device(t).signIn("jonna", g.Code))
+	status, _, _ = say(http.MethodPost, "/api/people/nobody/code", nil)
+	assert.Equal(t, http.StatusNotFound, status)
+
+	// Two leads: one may become something else, the last one not.
+	status, _, text = say(http.MethodPut, "/api/people/benno", map[string]any{"name": "Benno", "role": "technician", "tickets": []string{}})
+	require.Equal(t, http.StatusOK, status, text)
+	status, _, text = say(http.MethodPut, "/api/people/mira", map[string]any{"name": "Mira", "role": "technician", "tickets": []string{}})
+	assert.Equal(t, http.StatusConflict, status)
+	assert.Contains(t, text, "no other lead")
+}
+
+func TestACodeIsNobodysGuess(t *testing.T) {
+	seen := map[string]bool{}
+	for range 5 {
+		code, hash, until, err := server.NewCode()
+		require.NoError(t, err)
+		assert.Len(t, code, 19)
+		assert.False(t, seen[code])
+		assert.NotContains(t, hash, code)
+		assert.WithinDuration(t, time.Now().Add(24*time.Hour), until, time.Minute)
+		seen[code] = true
+	}
 }

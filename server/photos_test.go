@@ -17,7 +17,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"evensteps/core/record"
-	"evensteps/demo"
 	"evensteps/server"
 )
 
@@ -88,26 +87,6 @@ func TestPhotosThatAreNotTaken(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, string(body), "do not have this SHA-256")
 	assert.Equal(t, http.StatusNotFound, d.get("/api/photos/"+strings.Repeat("b", 64), nil))
-}
-
-func TestOnlyLeadsSeePeopleAndGivePasswords(t *testing.T) {
-	s := begin(t, server.Options{SignInsPerMinute: 100})
-	d := s.jonna(t)
-	assert.Equal(t, http.StatusForbidden, d.get("/api/people", nil))
-	status, body, _ := d.call(http.MethodPost, "/api/people/mira/password", map[string]string{"new": "boat-house-11"})
-	assert.Equal(t, http.StatusForbidden, status)
-	assert.Contains(t, string(body), "for leads")
-
-	lead := s.device(t)
-	require.Equal(t, http.StatusOK, lead.signIn("mira", "ferry-0640"))
-	var all struct{ People []server.Me }
-	require.Equal(t, http.StatusOK, lead.get("/api/people", &all))
-	assert.Len(t, all.People, len(demo.People))
-	assert.NotContains(t, string(mustBody(lead, "/api/people")), "argon2", "no hash leaves the server")
-	status, _, _ = lead.call(http.MethodPost, "/api/people/jonna/password", map[string]string{"new": "boat-house-11"})
-	assert.Equal(t, http.StatusNoContent, status)
-	assert.Equal(t, http.StatusUnauthorized, d.get("/api/me", nil), "her old sessions have ended")
-	assert.Equal(t, http.StatusOK, s.device(t).signIn("jonna", "boat-house-11"))
 }
 
 func mustBody(d *device, path string) []byte {

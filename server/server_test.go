@@ -482,7 +482,7 @@ var rights = map[string]string{
 	"me": "signed in", "change-password": "signed in", "list-jobs": "signed in", "get-job": "signed in", "get-job-map": "signed in", "get-view": "signed in", "get-find": "signed in",
 	"get-lists": "signed in", "get-decide": "signed in", "try": "signed in", "prove": "signed in", "get-events": "signed in", "send-events": "signed in", "get-map": "signed in",
 	"take-call": "signed in", "hear-call": "signed in", "list-places": "signed in", "get-meter": "signed in", "take-reading": "signed in", "get-photo": "signed in", "put-photo": "signed in",
-	"list-people": "lead", "set-password": "lead",
+	"list-people": "lead", "add-person": "lead", "change-person": "lead", "give-code": "lead",
 }
 
 // Every route of the document by every role, without a session, too.

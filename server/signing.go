@@ -20,6 +20,7 @@ import (
 type Me struct {
 	ID      string   `json:"id"`
 	Name    string   `json:"name"`
+	SignIn  string   `json:"sign_in" doc:"The name to sign in with"`
 	Role    string   `json:"role" enum:"technician,lead,office"`
 	Tickets []string `json:"tickets"`
 	Choose  bool     `json:"choose" doc:"Signed in with a one-time code: nothing else goes before a password of one's own"`
@@ -222,4 +223,4 @@ func person(ctx context.Context) store.Person {
 	return p
 }
 
-func me(p store.Person) Me { return Me{p.ID, p.Name, p.Role, p.Tickets, p.CodeUntil != nil} }
+func me(p store.Person) Me { return Me{p.ID, p.Name, p.SignIn, p.Role, p.Tickets, p.CodeUntil != nil} }

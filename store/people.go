@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"time"
 
@@ -50,6 +51,52 @@ func (s *Store) PutPerson(ctx context.Context, p Person) error {
 func (s *Store) SetPassword(ctx context.Context, id, hash string) error {
 	if err := s.db.WithContext(ctx).Model(&Person{}).Where("id = ?", id).Updates(map[string]any{"password_hash": hash, "code_until": nil}).Error; err != nil {
 		return fmt.Errorf("keeping the password of %q: %w", id, err)
+	}
+	return nil
+}
+
+// ErrLastLead says that nobody would be a lead any more.
+var ErrLastLead = errors.New("the last lead stays one")
+
+// AddPerson adds somebody new. It is false where the id or the name to sign in with
+// is somebody's already.
+func (s *Store) AddPerson(ctx context.Context, p Person) (bool, error) {
+	if p.Tickets == nil {
+		p.Tickets = []string{}
+	}
+	p.Held = []ladder.Held{}
+	added := s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&p)
+	if added.Error != nil {
+		return false, fmt.Errorf("adding the person %q: %w", p.ID, added.Error)
+	}
+	return added.RowsAffected == 1, nil
+}
+
+// ChangePerson changes what somebody is called, their role and tickets. The last
+// lead stays one, also where two leads make each other something else at once.
+func (s *Store) ChangePerson(ctx context.Context, id, name, role string, tickets []string) error {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Exec("lock table people in share row exclusive mode").Error; err != nil {
+			return err
+		}
+		var p Person
+		if err := tx.Take(&p, "id = ?", id).Error; err != nil {
+			return missing(err, "the person", id)
+		}
+		if p.Role == "lead" && role != "lead" {
+			var others int64
+			if err := tx.Model(&Person{}).Where("role = 'lead' and id <> ?", id).Count(&others).Error; err != nil {
+				return err
+			}
+			if others == 0 {
+				return ErrLastLead
+			}
+		}
+		p.Name, p.Role, p.Tickets = name, role, tickets
+		return tx.Select("Name", "Role", "Tickets").Updates(&p).Error
+	})
+	if err != nil {
+		return fmt.Errorf("changing the person %q: %w", id, err)
 	}
 	return nil
 }

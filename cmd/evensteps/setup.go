@@ -2,21 +2,16 @@ package main
 
 import (
 	"context"
-	"crypto/rand"
 	"errors"
 	"fmt"
 	"regexp"
 	"strings"
-	"time"
 
 	"github.com/spf13/cobra"
 
 	"evensteps/server"
 	"evensteps/store"
 )
-
-// codeFor is how long a one-time code is good.
-const codeFor = 24 * time.Hour
 
 func setupCommand() *cobra.Command {
 	var name, signIn string
@@ -38,12 +33,10 @@ func setUp(ctx context.Context, s *store.Store, name, signIn string, again bool)
 	if !signInName.MatchString(signIn) {
 		return "", fmt.Errorf("--sign-in is %q: write small letters, digits and dashes, such as mira", signIn)
 	}
-	code := newCode()
-	hash, err := server.HashPassword(code)
+	code, hash, until, err := server.NewCode()
 	if err != nil {
 		return "", err
 	}
-	until := time.Now().Add(codeFor)
 	if again {
 		p, err := s.PersonBySignIn(ctx, signIn)
 		if errors.Is(err, store.ErrNotFound) || err == nil && p.Role != "lead" {
@@ -89,20 +82,4 @@ func leads(ctx context.Context, s *store.Store) string {
 		return "none yet"
 	}
 	return strings.Join(names, ", ")
-}
-
-// newCode is sixteen letters and digits that nobody mistakes for another, in four
-// groups: 80 bits.
-func newCode() string {
-	const letters = "abcdefghjkmnpqrstvwxyz0123456789" // without i, l, o and u
-	var drawn [16]byte
-	_, _ = rand.Read(drawn[:]) // never fails (crypto/rand)
-	var code strings.Builder
-	for i, b := range drawn {
-		if i > 0 && i%4 == 0 {
-			code.WriteByte('-')
-		}
-		code.WriteByte(letters[int(b)%len(letters)])
-	}
-	return code.String()
 }

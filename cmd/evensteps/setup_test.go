@@ -67,13 +67,3 @@ func TestTheFirstLeadOfACompany(t *testing.T) {
 	_, err = setUp(ctx, s, "", "nobody", true)
 	assert.ErrorContains(t, err, "the leads are "+p.SignIn)
 }
-
-func TestACodeIsNobodysGuess(t *testing.T) {
-	seen := map[string]bool{}
-	for range 1000 {
-		code := newCode()
-		assert.Len(t, code, 19)
-		assert.False(t, seen[code])
-		seen[code] = true
-	}
-}

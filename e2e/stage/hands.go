@@ -150,6 +150,7 @@ const settled = `() => -document.querySelectorAll('main button[aria-pressed="fal
 // Ready does what the present rung still asks for: counts, ticks, readings.
 func (h Hands) Ready() {
 	h = h.patient()
+	h.settle() // a step that has only just come takes no touch that was meant for the one before
 	if h.Page.MustHas("main [data-proof]") {
 		h.Prove()
 	}

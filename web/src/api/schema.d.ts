@@ -304,6 +304,24 @@ export interface paths {
         /** Everybody, with role and tickets; for leads */
         get: operations["list-people"];
         put?: never;
+        /** Somebody new, with a one-time code; for leads */
+        post: operations["add-person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What somebody is called, their role and tickets; for leads */
+        put: operations["change-person"];
         post?: never;
         delete?: never;
         options?: never;
@@ -311,7 +329,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/people/{person}/password": {
+    "/people/{person}/code": {
         parameters: {
             query?: never;
             header?: never;
@@ -320,8 +338,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A new password for somebody, which ends their sessions; for leads */
-        post: operations["set-password"];
+        /** A one-time code for who lost their password, which ends their sessions; for leads */
+        post: operations["give-code"];
         delete?: never;
         options?: never;
         head?: never;
@@ -401,6 +419,14 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        "Add-personRequest": {
+            name: string;
+            /** @enum {string} */
+            role: "technician" | "lead" | "office";
+            /** @description The name to sign in with */
+            sign_in: string;
+            tickets: string[];
+        };
         Answer: {
             id: string;
             /** Format: int64 */
@@ -539,6 +565,11 @@ export interface components {
             label: string;
             must: boolean;
             note: string;
+        };
+        CodeOutBody: {
+            /** @description Good for one sign-in within a day, and then for choosing a password; shown this once */
+            code: string;
+            person: components["schemas"]["Me"];
         };
         Current: {
             goal?: string;
@@ -963,6 +994,8 @@ export interface components {
             name: string;
             /** @enum {string} */
             role: "technician" | "lead" | "office";
+            /** @description The name to sign in with */
+            sign_in: string;
             tickets: string[];
         };
         Meter: {
@@ -1027,12 +1060,10 @@ export interface components {
             what: string;
             where: string;
         };
-        PasswordInBody: {
-            /** @description At least ten letters */
-            new: string;
-        };
         PeopleOutBody: {
             people: components["schemas"]["Me"][];
+            /** @description All that there are */
+            tickets: string[];
         };
         Person: {
             held?: components["schemas"]["Held"][];
@@ -1305,6 +1336,12 @@ export interface components {
             rung: string;
             say: string;
             touches: components["schemas"]["Touch"][];
+        };
+        Somebody: {
+            name: string;
+            /** @enum {string} */
+            role: "technician" | "lead" | "office";
+            tickets: string[];
         };
         Stamp: {
             /** Format: date-time */
@@ -2130,7 +2167,40 @@ export interface operations {
             };
         };
     };
-    "set-password": {
+    "add-person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-personRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-person": {
         parameters: {
             query?: never;
             header?: never;
@@ -2141,16 +2211,49 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PasswordInBody"];
+                "application/json": components["schemas"]["Somebody"];
             };
         };
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "give-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeOutBody"];
+                };
             };
             /** @description Error */
             default: {

@@ -4,7 +4,7 @@ import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { v7 as uuid } from "uuid";
 import { api, got, wentWrong, type CallHeard, type Place } from "../api/client";
-import { Plain, Strong } from "../parts/Buttons";
+import { Choice, Plain, Strong } from "../parts/Buttons";
 import { Hall } from "../parts/Hall";
 import { Complaint, Field } from "../parts/Sheets";
 import { keepPhoto } from "../parts/photo";
@@ -41,20 +41,6 @@ const Beside = styled.div`
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
-`;
-
-const Choice = styled(Plain)`
-  &[aria-pressed="true"] {
-    background: ${(p) => p.theme.lit};
-    border-width: 4px;
-    padding: 6px 16px;
-  }
-  small {
-    display: block;
-    font-size: ${(p) => p.theme.glance};
-    font-weight: 400;
-    color: ${(p) => p.theme.inkQuiet};
-  }
 `;
 
 const Lines = styled.ul`

@@ -191,3 +191,18 @@ export function Done({
     </DoneButton>
   );
 }
+
+/** One of several answers; the one that holds is pressed. */
+export const Choice = styled(Plain)`
+  &[aria-pressed="true"] {
+    background: ${(p) => p.theme.lit};
+    border-width: 4px;
+    padding: 6px 16px;
+  }
+  small {
+    display: block;
+    font-size: ${(p) => p.theme.glance};
+    font-weight: 400;
+    color: ${(p) => p.theme.inkQuiet};
+  }
+`;
