@@ -161,6 +161,8 @@ func (h Hands) Ready() {
 			if (open) return [...open.querySelectorAll("button")].find(b => /^(All|The one|.* empty$)/.test(b.textContent)).getAttribute("aria-label");
 			const instead = [...document.querySelectorAll("main button")].find(b => b.textContent === "Written down instead");
 			if (instead) return instead.textContent;
+			// A question is answered once: its tick shows at once, what comes next only when it is kept.
+			if (/On arrival\.|Look now\./.test(document.querySelector("main")?.innerText ?? "") && document.querySelector('main button[aria-pressed="true"]')) return "";
 			const look = document.querySelector("main [data-look]");
 			if (look) return [...look.querySelectorAll("button")].find(b => /^(Done|No)$/.test(b.textContent)).textContent;
 			const ticks = [...document.querySelectorAll('main button[aria-pressed="false"]')].filter(b => !b.closest("fieldset"));
