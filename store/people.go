@@ -75,10 +75,7 @@ func (s *Store) AddPerson(ctx context.Context, p Person) (bool, error) {
 // ChangePerson changes what somebody is called, their role and tickets. The last
 // lead stays one, also where two leads make each other something else at once.
 func (s *Store) ChangePerson(ctx context.Context, id, name, role string, tickets []string) error {
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		if err := tx.Exec("lock table people in share row exclusive mode").Error; err != nil {
-			return err
-		}
+	err := s.oneAtATime(ctx, func(tx *gorm.DB) error {
 		var p Person
 		if err := tx.Take(&p, "id = ?", id).Error; err != nil {
 			return missing(err, "the person", id)
@@ -99,6 +96,17 @@ func (s *Store) ChangePerson(ctx context.Context, id, name, role string, tickets
 		return fmt.Errorf("changing the person %q: %w", id, err)
 	}
 	return nil
+}
+
+// oneAtATime does what hangs on who else there is, while nobody else is added or
+// changed.
+func (s *Store) oneAtATime(ctx context.Context, do func(*gorm.DB) error) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Exec("lock table people in share row exclusive mode").Error; err != nil {
+			return err
+		}
+		return do(tx)
+	})
 }
 
 // SetCode gives a person a one-time code in the place of their password.
@@ -123,10 +131,7 @@ func (s *Store) UseCode(ctx context.Context, id string) (bool, error) {
 // also where two come at once.
 func (s *Store) FirstLead(ctx context.Context, p Person) (bool, error) {
 	first := false
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		if err := tx.Exec("lock table people in share row exclusive mode").Error; err != nil {
-			return err
-		}
+	err := s.oneAtATime(ctx, func(tx *gorm.DB) error {
 		added := tx.Exec(`insert into people (id, name, sign_in, password_hash, role, code_until)
 			select ?, ?, ?, ?, 'lead', ? where not exists (select from people where role = 'lead')`, p.ID, p.Name, p.SignIn, p.PasswordHash, p.CodeUntil)
 		first = added.RowsAffected == 1

@@ -58,7 +58,7 @@ func setUp(ctx context.Context, s *store.Store, name, signIn string, again bool)
 		return "", err
 	}
 	if !first {
-		return "", fmt.Errorf("there is a lead already: %s. They give others a new password; where all are locked out, run setup --again", leads(ctx, s))
+		return "", fmt.Errorf("there is a lead already: %s. They give others a one-time code; where all are locked out, run setup --again", leads(ctx, s))
 	}
 	return told(name, signIn, code), nil
 }

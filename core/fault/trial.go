@@ -91,13 +91,7 @@ func (t *Trial) DrawIn(w World, complaint string, random float64, drawn ...strin
 			p[i] = 0
 		}
 	}
-	for i, v := range normal(p) {
-		if random < v {
-			return s.faults[i]
-		}
-		random -= v
-	}
-	return Other
+	return s.faults[pick(normal(p), random)]
 }
 
 // Play plays a job with a known fault under a policy. random gives numbers from
@@ -272,7 +266,7 @@ func (s *search) shows(w World, one *test, faults []string, random func() float6
 		for o := range one.outcomes {
 			chances[o] = one.given[o][at] * w.factor("outcome", one.id, one.outcomes[o], s.faults[at])
 		}
-		o := drawn(normal(chances), random())
+		o := pick(normal(chances), random())
 		if usual := one.given[o][len(s.faults)-1]; usual < rarest {
 			seen, rarest = one.outcomes[o], usual
 		}
@@ -280,7 +274,9 @@ func (s *search) shows(w World, one *test, faults []string, random func() float6
 	return seen
 }
 
-func drawn(chances []float64, random float64) int {
+// pick is the place in chances, which add up to 1, that a number from 0 up to 1
+// falls on.
+func pick(chances []float64, random float64) int {
 	for o, p := range chances {
 		if random < p {
 			return o

@@ -32,23 +32,28 @@ func (v *viewing) concerns(f *machine.Final) bool {
 // complaint is the one that the search is for: the first that is open, and where
 // none is, the call's. It is empty where the map has none of them.
 func (v *viewing) complaint() string {
-	all := v.complaints()
-	for _, c := range all {
-		if v.open(c, len(all) == 1) {
-			return c.ID
-		}
+	if c := v.firstOpen(); c != nil {
+		return c.ID
 	}
-	if len(all) == 0 {
-		return ""
+	if all := v.complaints(); len(all) > 0 {
+		return all[0].ID
 	}
-	return all[0].ID
+	return ""
 }
 
 // looking tells whether what is wrong is still to be found: a complaint that is
 // open, and no goal that is to be reached first.
-func (v *viewing) looking() bool {
+func (v *viewing) looking() bool { return len(v.rest) == 0 && v.firstOpen() != nil }
+
+// firstOpen is the first complaint that is open; nil where none is.
+func (v *viewing) firstOpen() *machine.Complaint {
 	all := v.complaints()
-	return len(v.rest) == 0 && slices.ContainsFunc(all, func(c *machine.Complaint) bool { return v.open(c, len(all) == 1) })
+	for _, c := range all {
+		if v.open(c, len(all) == 1) {
+			return c
+		}
+	}
+	return nil
 }
 
 // open tells whether what a complaint is of is still to be found: nothing was
