@@ -237,3 +237,28 @@ func TestADeadMachineIsNotRun(t *testing.T) {
 	assert.GreaterOrEqual(t, dead, 4)
 	assert.Greater(t, run, 20)
 }
+
+// Where the map knows no such complaint, whoever asks is told so and gets no figure.
+func TestAComplaintThatTheMapDoesNotKnow(t *testing.T) {
+	c := Case{Map: two(map[string]float64{"a": 60, "b": 40}), Complaint: "hums"}
+	_, ok := Find(c)
+	assert.False(t, ok)
+	_, ok = Options(c)
+	assert.False(t, ok)
+	assert.Nil(t, Chances(c))
+	assert.Nil(t, Speaks(c))
+}
+
+// A world that is off by two has no figure beyond twice or half of what the map
+// says, and comes near to both.
+func TestAWorldThatIsOff(t *testing.T) {
+	least, most := 1.0, 1.0
+	for seed := range uint64(500) {
+		f := World{Off: 2, Seed: seed}.factor("complaint", "hums", "a")
+		least, most = min(least, f), max(most, f)
+	}
+	assert.InDelta(t, 0.5, least, 0.02)
+	assert.InDelta(t, 2, most, 0.02)
+	assert.Equal(t, 1.0, World{Seed: 7}.factor("a"))
+	assert.Equal(t, World{Off: 2, Seed: 7}.factor("a"), World{Off: 2, Seed: 7}.factor("a"))
+}

@@ -60,8 +60,6 @@ func TestCheckValues(t *testing.T) {
 	}
 }
 
-// An option that nobody has stated is asked where its answer changes the plan:
-// "no plan" before all, then the largest change of minutes.
 // A screen that may be fitted before the cover: a minute off and two on. Nobody has
 // said; as is usual it is not there, and if it were, three minutes come on top. An
 // option that changes nothing is not asked.
@@ -80,6 +78,32 @@ func TestAskFirstWorkedByHand(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 9, p.Minutes.Total, 1e-9)
 	assert.Equal(t, []plan.Ask{{Option: "screen", Ask: "A screen?", If: "fitted", Adds: []string{"screen-off"}, Minutes: 3}}, plan.AskFirst(m, r, p))
+}
+
+// What leaves no plan is asked before all, then what changes the most minutes,
+// whatever the map says first.
+func TestWhatIsAskedFirst(t *testing.T) {
+	yes := func(id string) machine.Option {
+		return machine.Option{ID: id, Ask: id + "?", Values: []string{"no", "yes"}, Usual: "no"}
+	}
+	fitted := func(id string) machine.When { return machine.When{id: {"yes"}} }
+	m := &machine.Map{
+		Options: []machine.Option{yes("strap"), yes("grille"), yes("sealed")},
+		Items:   []machine.Item{{ID: "strap", When: fitted("strap")}, {ID: "grille", When: fitted("grille")}, {ID: "seal", When: fitted("sealed")}, {ID: "cover"}},
+		Moves: []machine.Move{
+			{ID: "strap-off", Takes: map[string]machine.Level{"strap": machine.Away}, Face: "front", Minutes: machine.Minutes{Out: 1, Back: 1}},
+			{ID: "grille-off", Takes: map[string]machine.Level{"grille": machine.Away}, Face: "front", Minutes: machine.Minutes{Out: 3, Back: 3}},
+			{ID: "cover-off", Takes: map[string]machine.Level{"cover": machine.Away}, Needs: machine.Needs{"strap": machine.Away, "grille": machine.Away, "seal": machine.Away}, Face: "front", Minutes: machine.Minutes{Out: 4, Back: 5}},
+		},
+	}
+	r := plan.Request{Goals: []string{"item:cover=away"}}
+	p, err := plan.Make(m, r)
+	require.NoError(t, err)
+	assert.Equal(t, []plan.Ask{
+		{Option: "sealed", Ask: "sealed?", If: "yes", Adds: []string{}, NoPlan: true},
+		{Option: "grille", Ask: "grille?", If: "yes", Adds: []string{"grille-off"}, Minutes: 6},
+		{Option: "strap", Ask: "strap?", If: "yes", Adds: []string{"strap-off"}, Minutes: 2},
+	}, plan.AskFirst(m, r, p))
 }
 
 func TestAskFirst(t *testing.T) {
