@@ -3,10 +3,12 @@ package demo
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"time"
 
+	"evensteps/core/company"
 	"evensteps/core/ladder"
 	"evensteps/core/machine"
 	"evensteps/core/record"
@@ -20,13 +22,13 @@ const Password = "ferry-0640"
 
 // People of the demo's company, all invented.
 var People = []store.Person{
-	{ID: "jonna", Name: "Jonna Hallvik", SignIn: "jonna", Role: "technician", Tickets: []string{"live-testing"}},
-	{ID: "ilse", Name: "Ilse Brandmo", SignIn: "ilse", Role: "technician", Tickets: []string{"gas"}},
-	{ID: "odda", Name: "Odda Fennrick", SignIn: "odda", Role: "technician", Tickets: []string{"high-voltage", "live-testing"}},
+	{ID: "jonna", Name: "Jonna Hallvik", SignIn: "jonna", Role: "technician", Held: []company.Ticket{{Ticket: "live-testing"}}},
+	{ID: "ilse", Name: "Ilse Brandmo", SignIn: "ilse", Role: "technician", Held: []company.Ticket{{Ticket: "gas"}}},
+	{ID: "odda", Name: "Odda Fennrick", SignIn: "odda", Role: "technician", Held: []company.Ticket{{Ticket: "high-voltage"}, {Ticket: "live-testing"}}},
 	{ID: "tuure", Name: "Tuure Askelo", SignIn: "tuure", Role: "technician"},
 	{ID: "pell", Name: "Pell Ostmarker", SignIn: "pell", Role: "office"},
-	{ID: "mira", Name: "Mira Oxley-Tarn", SignIn: "mira", Role: "lead", Tickets: []string{"gas", "live-testing", "high-voltage"}},
-	{ID: "benno", Name: "Benno Quaymark", SignIn: "benno", Role: "lead", Tickets: []string{"gas"}},
+	{ID: "mira", Name: "Mira Oxley-Tarn", SignIn: "mira", Role: "supervisor", Held: []company.Ticket{{Ticket: "gas"}, {Ticket: "live-testing"}, {Ticket: "high-voltage"}}},
+	{ID: "benno", Name: "Benno Quaymark", SignIn: "benno", Role: "supervisor", Held: []company.Ticket{{Ticket: "gas"}}},
 }
 
 // The boats of the demo.
@@ -35,7 +37,7 @@ const (
 	outer = "09:10 to the outer islands · back 17:25"
 )
 
-var sites = []store.Site{
+var sites = []company.Site{
 	{ID: "boat-yard", Name: "Boat-yard canteen", Island: "Stora Lanne", Ferry: inner},
 	{ID: "school", Name: "School kitchen", Island: "Stora Lanne", Ferry: inner},
 	{ID: "smokehouse", Name: "Smokehouse", Island: "Stora Lanne", Ferry: inner},
@@ -50,35 +52,41 @@ var sites = []store.Site{
 	{ID: "camp", Name: "Camp laundry", Island: "Grimsholm", Ferry: outer},
 }
 
+// details of the demo's company.
+var details = company.Details{
+	Name: "Skerry Appliance Service", Address: "Net Loft 3\n10900 Ankarvik", Number: "R 0000-000", Zone: "Europe/Helsinki", Region: "en-GB",
+	Currency: "EUR", Tax: 24, Rate: 60, CallOut: 45,
+}
+
 // meters of the demo's company. The accuracy is of an invented handheld meter.
-var meters = []store.Meter{
+var meters = []company.Meter{
 	{ID: "m-9", Name: "High-voltage probe 9, to 5 kV", Accuracy: map[string]string{"voltage": "3%+5@1V"}, Category: "CAT III 5000 V"},
 	{ID: "m-4", Name: "Handheld meter 4", Accuracy: map[string]string{"resistance": "0.9%+3@0.1ohm", "voltage": "1.2%+5@0.1V"}, Category: "CAT III 600 V"},
 	{ID: "sim-1", Name: "Simulated multimeter", Accuracy: map[string]string{"resistance": "0.5%+2@0.01ohm", "voltage": "0.5%+2@0.01V"}, Category: "CAT III 600 V"},
 }
 
-var appliances = []store.Appliance{
-	{ID: "boat-yard-dryer-1", SiteID: "boat-yard", Name: "dryer 1", Model: "TV6-230", Serial: "L-20417"},
-	{ID: "boat-yard-dryer-2", SiteID: "boat-yard", Name: "dryer 2", Model: "TV6-230", Serial: "L-20418"},
-	{ID: "boat-yard-range", SiteID: "boat-yard", Name: "range", Model: "FR4-240", Serial: "K-00311"},
-	{ID: "school-dryer", SiteID: "school", Name: "dryer", Model: "TV6-230", Serial: "L-20977"},
-	{ID: "school-oven", SiteID: "school", Name: "oven", Model: "BO2", Serial: "B-11720"},
-	{ID: "smokehouse-dryer", SiteID: "smokehouse", Name: "dryer", Model: "TV6-230-G", Serial: "L-22816"},
-	{ID: "smokehouse-oven", SiteID: "smokehouse", Name: "oven", Model: "QX7", Serial: "Q-00912"},
-	{ID: "point-dryer", SiteID: "point", Name: "dryer", Model: "TV6-230", Serial: "L-18873"},
-	{ID: "point-dishwasher", SiteID: "point", Name: "dishwasher", Model: "SD1", Serial: "S-40206"},
-	{ID: "chapel-dryer", SiteID: "chapel", Name: "dryer", Model: "TV6-230", Serial: "L-19005"},
-	{ID: "cabin-3-dryer", SiteID: "cabin-3", Name: "dryer", Model: "TV6-230", Serial: "L-21344"},
-	{ID: "cabin-7-dryer", SiteID: "cabin-7", Name: "dryer", Model: "TV6-230", Serial: "L-21347"},
-	{ID: "cabin-14-dryer", SiteID: "cabin-14", Name: "dryer", Model: "TV6-230", Serial: "L-21350"},
-	{ID: "cabin-14-microwave", SiteID: "cabin-14", Name: "microwave", Model: "MW9", Serial: "M-70031"},
-	{ID: "pilot-dryer", SiteID: "pilot", Name: "dryer", Model: "TV6-230", Serial: "L-20003"},
-	{ID: "inn-dryer-1", SiteID: "inn", Name: "dryer 1", Model: "TV6-230-G", Serial: "L-22819"},
-	{ID: "inn-dryer-2", SiteID: "inn", Name: "dryer 2", Model: "TV6-230-G", Serial: "L-22820"},
-	{ID: "inn-dishwasher", SiteID: "inn", Name: "dishwasher", Model: "SD1", Serial: "S-40377"},
-	{ID: "cabin-21-dryer", SiteID: "cabin-21", Name: "dryer", Model: "TV6-230", Serial: "L-21358"},
-	{ID: "camp-dryer-1", SiteID: "camp", Name: "dryer 1", Model: "TV6-230", Serial: "L-20551"},
-	{ID: "camp-dryer-2", SiteID: "camp", Name: "dryer 2", Model: "TV6-230", Serial: "L-20552"},
+var machines = []company.Machine{
+	{ID: "boat-yard-dryer-1", Site: "boat-yard", Name: "dryer 1", Model: "TV6-230", Serial: "L-20417"},
+	{ID: "boat-yard-dryer-2", Site: "boat-yard", Name: "dryer 2", Model: "TV6-230", Serial: "L-20418"},
+	{ID: "boat-yard-range", Site: "boat-yard", Name: "range", Model: "FR4-240", Serial: "K-00311"},
+	{ID: "school-dryer", Site: "school", Name: "dryer", Model: "TV6-230", Serial: "L-20977"},
+	{ID: "school-oven", Site: "school", Name: "oven", Model: "BO2", Serial: "B-11720"},
+	{ID: "smokehouse-dryer", Site: "smokehouse", Name: "dryer", Model: "TV6-230-G", Serial: "L-22816"},
+	{ID: "smokehouse-oven", Site: "smokehouse", Name: "oven", Model: "QX7", Serial: "Q-00912"},
+	{ID: "point-dryer", Site: "point", Name: "dryer", Model: "TV6-230", Serial: "L-18873"},
+	{ID: "point-dishwasher", Site: "point", Name: "dishwasher", Model: "SD1", Serial: "S-40206"},
+	{ID: "chapel-dryer", Site: "chapel", Name: "dryer", Model: "TV6-230", Serial: "L-19005"},
+	{ID: "cabin-3-dryer", Site: "cabin-3", Name: "dryer", Model: "TV6-230", Serial: "L-21344"},
+	{ID: "cabin-7-dryer", Site: "cabin-7", Name: "dryer", Model: "TV6-230", Serial: "L-21347"},
+	{ID: "cabin-14-dryer", Site: "cabin-14", Name: "dryer", Model: "TV6-230", Serial: "L-21350"},
+	{ID: "cabin-14-microwave", Site: "cabin-14", Name: "microwave", Model: "MW9", Serial: "M-70031"},
+	{ID: "pilot-dryer", Site: "pilot", Name: "dryer", Model: "TV6-230", Serial: "L-20003"},
+	{ID: "inn-dryer-1", Site: "inn", Name: "dryer 1", Model: "TV6-230-G", Serial: "L-22819"},
+	{ID: "inn-dryer-2", Site: "inn", Name: "dryer 2", Model: "TV6-230-G", Serial: "L-22820"},
+	{ID: "inn-dishwasher", Site: "inn", Name: "dishwasher", Model: "SD1", Serial: "S-40377"},
+	{ID: "cabin-21-dryer", Site: "cabin-21", Name: "dryer", Model: "TV6-230", Serial: "L-21358"},
+	{ID: "camp-dryer-1", Site: "camp", Name: "dryer 1", Model: "TV6-230", Serial: "L-20551"},
+	{ID: "camp-dryer-2", Site: "camp", Name: "dryer 2", Model: "TV6-230", Serial: "L-20552"},
 }
 
 // scene is one job of the demo: who works it and how far it has come.
@@ -292,24 +300,13 @@ func Fill(ctx context.Context, s *store.Store, hash func(string) (string, error)
 	}
 	for _, p := range People {
 		p.PasswordHash = password
-		if err := s.PutPerson(ctx, p); err != nil {
+		if _, err := s.AddPerson(ctx, p); err != nil {
 			return err
 		}
 	}
-	for _, v := range sites {
-		if err := s.PutSite(ctx, v); err != nil {
-			return err
-		}
-	}
-	for _, v := range meters {
-		if err := s.PutMeter(ctx, v); err != nil {
-			return err
-		}
-	}
-	for _, v := range appliances {
-		if err := s.PutAppliance(ctx, v); err != nil {
-			return err
-		}
+	zone, err := fillCompany(ctx, s)
+	if err != nil {
+		return err
 	}
 	maps, err := library.Maps()
 	if err != nil {
@@ -329,14 +326,54 @@ func Fill(ctx context.Context, s *store.Store, hash func(string) (string, error)
 	}
 	for i, sc := range scenes {
 		m := maps[slices.IndexFunc(maps, func(m *machine.Map) bool { return m.ID == cmp.Or(sc.machine, "tidemoor-tv6") })]
-		if err := sc.fill(ctx, s, m, uint64(i+1), now); err != nil {
+		if err := sc.fill(ctx, s, m, uint64(i+1), now, zone); err != nil {
 			return fmt.Errorf("the demo's job %s: %w", sc.id, err)
 		}
 	}
 	return nil
 }
 
-func (sc *scene) fill(ctx context.Context, s *store.Store, m *machine.Map, seed uint64, now time.Time) error {
+// fillCompany puts the company itself, its sites, machines and meters.
+func fillCompany(ctx context.Context, s *store.Store) (*time.Location, error) {
+	added := func(err error) error {
+		if errors.Is(err, store.ErrTaken) {
+			return nil
+		}
+		return err
+	}
+	kept, err := s.Company(ctx)
+	if err != nil {
+		return nil, err
+	}
+	zone, err := company.Zone(details.Zone)
+	if err != nil {
+		return nil, err
+	}
+	if kept.Version == 1 {
+		if err := s.SaveCompany(ctx, details, store.Seen{Version: 1, By: "mira"}); err != nil {
+			return nil, err
+		}
+	}
+	first := store.Seen{By: "mira"}
+	for _, v := range sites {
+		if err := added(s.SaveSite(ctx, v, first)); err != nil {
+			return nil, err
+		}
+	}
+	for _, v := range meters {
+		if err := added(s.SaveMeter(ctx, v, first, zone)); err != nil {
+			return nil, err
+		}
+	}
+	for _, v := range machines {
+		if err := added(s.SaveMachine(ctx, v, first)); err != nil {
+			return nil, err
+		}
+	}
+	return zone, nil
+}
+
+func (sc *scene) fill(ctx context.Context, s *store.Store, m *machine.Map, seed uint64, now time.Time, zone *time.Location) error {
 	began := now.Add(-sc.ago).Truncate(time.Second)
 	if err := s.PutJob(ctx, store.Job{ID: sc.id, ApplianceID: sc.appliance, Complaint: sc.complaint, Words: sc.words, MapID: m.ID, MapRevision: m.Revision, CreatedAt: began}); err != nil {
 		return err
@@ -351,7 +388,7 @@ func (sc *scene) fill(ctx context.Context, s *store.Store, m *machine.Map, seed 
 	trays := ladder.UsualTrays
 	job := ladder.Job{ID: sc.id, Complaint: sc.complaint, Words: sc.words, People: map[string]ladder.Person{}, Meters: map[string]ladder.Meter{}, Trays: &trays}
 	for _, person := range People {
-		job.People[person.ID] = ladder.Person{Name: person.Name, Role: person.Role, Tickets: person.Tickets}
+		job.People[person.ID] = ladder.Person{Name: person.Name, Role: person.Role, Tickets: company.HeldNow(person.Held, now, zone)}
 	}
 	for _, m := range meters {
 		job.Meters[m.ID] = ladder.Meter{Name: m.Name, Accuracy: m.Accuracy, Category: m.Category}

@@ -33,7 +33,11 @@ func TestWhatCannotBeReadIsNeverLeftOut(t *testing.T) {
 		{http.MethodGet, "/api/jobs/j-106/find", nil},
 		{http.MethodGet, "/api/jobs/j-106/decide", nil},
 		{http.MethodGet, "/api/people", nil},
-		{http.MethodGet, "/api/places?q=dryer", nil},
+		{http.MethodGet, "/api/places", nil},
+		{http.MethodGet, "/api/machines/school-dryer", nil},
+		{http.MethodGet, "/api/meters", nil},
+		{http.MethodGet, "/api/company", nil},
+		{http.MethodGet, "/api/tables/machines", nil},
 		{http.MethodPost, "/api/jobs/j-106/try", map[string]any{"makes": []any{}}},
 		{http.MethodPost, "/api/calls/heard", map[string]any{"appliance": "school-dryer", "words": "it stays cold"}},
 	}
@@ -47,7 +51,7 @@ func TestWhatCannotBeReadIsNeverLeftOut(t *testing.T) {
 		first[a.path] = known(status, body)
 	}
 	failed := map[string]bool{}
-	for _, table := range []string{"people", "meters", "sites", "appliances", "jobs", "events", "map_revisions", "today_rows", "epoch"} {
+	for _, table := range []string{"people", "meters", "sites", "appliances", "jobs", "events", "map_revisions", "today_rows", "epoch", "company"} {
 		_, err := c.Exec(t.Context(), "alter table "+table+" rename to gone")
 		require.NoError(t, err)
 		for _, a := range asks {

@@ -16,27 +16,12 @@ import (
 	"github.com/google/uuid"
 
 	"evensteps/core/call"
+	"evensteps/core/company"
 	"evensteps/core/fault"
 	"evensteps/core/machine"
 	"evensteps/core/record"
 	"evensteps/store"
 )
-
-// Place is a site with its machines.
-type Place struct {
-	ID       string         `json:"id"`
-	Name     string         `json:"name"`
-	Island   string         `json:"island"`
-	Machines []PlaceMachine `json:"machines"`
-}
-
-// PlaceMachine is one machine that the company looks after.
-type PlaceMachine struct {
-	ID     string `json:"id"`
-	Name   string `json:"name"`
-	Model  string `json:"model"`
-	Serial string `json:"serial"`
-}
 
 // CallSaid is what a customer has said so far.
 type CallSaid struct {
@@ -102,27 +87,6 @@ type Call struct {
 }
 
 func (s *Server) calls() {
-	type placesOut struct {
-		Body struct {
-			Places []Place  `json:"places"`
-			Kinds  []string `json:"kinds"`
-		}
-	}
-	huma.Register(s.api, huma.Operation{OperationID: "list-places", Method: http.MethodGet, Path: "/places", Summary: "The sites with their machines"},
-		func(ctx context.Context, _ *struct{}) (*placesOut, error) {
-			out := &placesOut{}
-			var err error
-			if out.Body.Places, err = s.places(ctx); err != nil {
-				return nil, s.problem(ctx, err)
-			}
-			maps, err := s.store.Maps(ctx)
-			if err != nil {
-				return nil, s.problem(ctx, err)
-			}
-			out.Body.Kinds = kinds(maps)
-			return out, nil
-		})
-
 	type heardIn struct{ Body CallSaid }
 	type heardOut struct{ Body CallHeard }
 	huma.Register(s.api, huma.Operation{OperationID: "hear-call", Method: http.MethodPost, Path: "/calls/heard", Summary: "What a customer's words mean; nothing is kept by it"},
@@ -152,39 +116,6 @@ func (s *Server) calls() {
 		})
 }
 
-func (s *Server) places(ctx context.Context) ([]Place, error) {
-	sites, err := s.store.Sites(ctx)
-	if err != nil {
-		return nil, err
-	}
-	machines, err := s.store.Appliances(ctx)
-	if err != nil {
-		return nil, err
-	}
-	out := []Place{}
-	for _, site := range sites {
-		p := Place{ID: site.ID, Name: site.Name, Island: site.Island, Machines: []PlaceMachine{}}
-		for _, a := range machines {
-			if a.SiteID == site.ID {
-				p.Machines = append(p.Machines, PlaceMachine{a.ID, a.Name, a.Model, a.Serial})
-			}
-		}
-		out = append(out, p)
-	}
-	return out, nil
-}
-
-func kinds(all []*machine.Map) []string {
-	out := []string{}
-	for _, m := range all {
-		if !slices.Contains(out, m.Kind) {
-			out = append(out, m.Kind)
-		}
-	}
-	slices.Sort(out)
-	return out
-}
-
 // heard asks the core what a call means.
 func (s *Server) heard(ctx context.Context, said CallSaid) (CallHeard, error) {
 	out := CallHeard{Complaints: []CallComplaint{}, Asks: []CallAsk{}, Before: []string{}, Like: []string{}}
@@ -192,14 +123,13 @@ func (s *Server) heard(ctx context.Context, said CallSaid) (CallHeard, error) {
 	if err != nil {
 		return out, err
 	}
+	a := store.Appliance{Model: said.Model}
 	if said.Appliance != "" {
-		a, err := s.store.Appliance(ctx, said.Appliance)
-		if err != nil {
+		if a, err = s.store.Appliance(ctx, said.Appliance); err != nil {
 			return out, err
 		}
-		said.Model = a.Model
 	}
-	found, ok := call.MapFor(maps, said.Model, said.Kind)
+	found, ok := mapFor(maps, &a, said.Kind)
 	if !ok {
 		out.Emergency = call.Urgent(said.Words, said.Kind)
 		out.How = "No map covers this model. Say what kind of machine it is."
@@ -223,6 +153,12 @@ func (s *Server) heard(ctx context.Context, said CallSaid) (CallHeard, error) {
 		out.How = "No map covers this model. It is worked on rungs of your own, from the energies of its kind."
 	}
 	answers := sound(m, said.Answers)
+	known := a.Company()
+	for id, value := range known.Answers(m) { // what is known of it need not be asked
+		if answers[id] == "" {
+			answers[id] = value
+		}
+	}
 	with := m.With(answers)
 	out.Complaint = said.Complaint
 	heard := call.Hear(with, said.Words)
@@ -240,7 +176,7 @@ func (s *Server) heard(ctx context.Context, said CallSaid) (CallHeard, error) {
 	for _, o := range call.Matters(m, out.Complaint, answers) {
 		out.Asks = append(out.Asks, CallAsk{o.ID, o.Ask, o.Tell, o.Values, o.Usual})
 	}
-	earlier, closed, err := s.history(ctx, store.Job{ApplianceID: said.Appliance, MapID: m.ID, Complaint: out.Complaint})
+	earlier, closed, err := s.history(ctx, store.Job{ApplianceID: a.ID, MapID: m.ID, Complaint: out.Complaint})
 	if err != nil {
 		return out, err
 	}
@@ -253,6 +189,17 @@ func (s *Server) heard(ctx context.Context, said CallSaid) (CallHeard, error) {
 		}
 	}
 	return out, nil
+}
+
+// mapFor is the map of a machine: the one that somebody chose for it, or the one
+// that covers its model.
+func mapFor(maps []*machine.Map, a *store.Appliance, kind string) (call.Found, bool) {
+	for _, m := range maps {
+		if a.MapID != "" && m.ID == a.MapID {
+			return call.Found{Map: m, Pattern: "this machine"}, true
+		}
+	}
+	return call.MapFor(maps, a.Model, kind)
 }
 
 // sound are the answers that the map has options and values for.
@@ -318,6 +265,9 @@ func (s *Server) covered(ctx context.Context, c Call, m *machine.Map) error {
 		if err != nil {
 			return s.problem(ctx, err)
 		}
+		if a.MapID == m.ID {
+			return nil
+		}
 		model = a.Model
 	}
 	if c.Uncovered || call.Covers(m, model) {
@@ -336,8 +286,11 @@ func (s *Server) newMachine(ctx context.Context, c Call) (string, error) {
 	if !slices.ContainsFunc(sites, func(v store.Site) bool { return v.ID == c.Site }) {
 		return "", huma.Error422UnprocessableEntity("There is no site of this name. Choose one.")
 	}
-	a := store.Appliance{ID: "m-" + uuid.NewSHA1(uuid.NameSpaceURL, []byte(c.Call)).String(), SiteID: c.Site, Name: c.Name, Model: c.Model, Serial: c.Serial}
-	if err := s.store.PutAppliance(ctx, a); err != nil {
+	a := company.Machine{ID: "m-" + uuid.NewSHA1(uuid.NameSpaceURL, []byte(c.Call)).String(), Site: c.Site, Name: c.Name, Model: c.Model, Serial: c.Serial}
+	if faults := a.Check(); len(faults) > 0 {
+		return "", huma.Error422UnprocessableEntity(faults.Error())
+	}
+	if err := s.store.SaveMachine(ctx, a, store.Seen{By: person(ctx).ID}); err != nil && !errors.Is(err, store.ErrTaken) { // the call was sent before
 		return "", s.problem(ctx, err)
 	}
 	return a.ID, nil

@@ -58,39 +58,47 @@ func TestAOneTimeCode(t *testing.T) {
 	assert.Equal(t, http.StatusUnauthorized, d.get("/api/jobs", nil), "and whoever was in is out")
 }
 
+func tickets(names ...string) []map[string]string {
+	out := []map[string]string{}
+	for _, n := range names {
+		out = append(out, map[string]string{"ticket": n})
+	}
+	return out
+}
+
 type given struct {
 	Person server.Me
 	Code   string
 }
 
-// A lead adds somebody, changes what they may and hold, and gives a code to who
-// lost a password; nobody else does, and the last lead stays one.
-func TestALeadLooksAfterPeople(t *testing.T) {
+// A supervisor adds somebody, changes what they may and hold, and gives a code to who
+// lost a password; nobody else does, and the last supervisor stays one.
+func TestASupervisorLooksAfterPeople(t *testing.T) {
 	s := begin(t, server.Options{SignInsPerMinute: 100})
-	d, lead := s.jonna(t), s.as(t, "mira")
+	d, supervisor := s.jonna(t), s.as(t, "mira")
 	for _, c := range []struct{ method, path string }{{http.MethodGet, "/api/people"}, {http.MethodPost, "/api/people"}, {http.MethodPut, "/api/people/mira"}, {http.MethodPost, "/api/people/mira/code"}} {
-		status, body, _ := d.call(c.method, c.path, map[string]any{"name": "X", "sign_in": "x", "role": "lead", "tickets": []string{}})
+		status, body, _ := d.call(c.method, c.path, map[string]any{"name": "X", "sign_in": "x", "role": "supervisor", "tickets": []string{}, "closed": false, "version": 1})
 		assert.Equal(t, http.StatusForbidden, status, c.path)
-		assert.Contains(t, string(body), "for leads")
+		assert.Contains(t, string(body), "for supervisors")
 	}
 	var all struct {
-		People  []server.Me
+		People  []server.PersonRow
 		Tickets []string
 	}
-	require.Equal(t, http.StatusOK, lead.get("/api/people", &all))
+	require.Equal(t, http.StatusOK, supervisor.get("/api/people", &all))
 	assert.Len(t, all.People, len(demo.People))
 	assert.Contains(t, all.Tickets, "gas")
-	assert.NotContains(t, string(mustBody(lead, "/api/people")), "argon2", "no hash leaves the server")
+	assert.NotContains(t, string(mustBody(supervisor, "/api/people")), "argon2", "no hash leaves the server")
 
 	say := func(method, path string, body any) (int, given, string) {
-		status, text, _ := lead.call(method, path, body)
+		status, text, _ := supervisor.call(method, path, body)
 		var g given
 		if status == http.StatusOK {
 			require.NoError(t, json.Unmarshal(text, &g))
 		}
 		return status, g, string(text)
 	}
-	eddy := map[string]any{"name": " Eddy Strand ", "sign_in": "eddy", "role": "technician", "tickets": []string{"gas", "gas"}}
+	eddy := map[string]any{"name": " Eddy Strand ", "sign_in": "eddy", "role": "technician", "tickets": tickets("gas", "gas"), "closed": false}
 	status, g, text := say(http.MethodPost, "/api/people", eddy)
 	require.Equal(t, http.StatusOK, status, text)
 	assert.Regexp(t, "^([a-z0-9]{4}-){3}[a-z0-9]{4}$", g.Code)
@@ -101,9 +109,9 @@ func TestALeadLooksAfterPeople(t *testing.T) {
 	status, _, text = say(http.MethodPost, "/api/people", eddy)
 	assert.Equal(t, http.StatusConflict, status, text)
 	for name, wrong := range map[string]map[string]any{
-		"no name": {"name": " "}, "capitals": {"sign_in": "Eddy S"}, "a role that is none": {"role": "captain"}, "a ticket that is none": {"tickets": []string{"sailing"}}, "a name too long": {"name": strings.Repeat("x", 201)},
+		"no name": {"name": " "}, "capitals": {"sign_in": "Eddy S"}, "a role that is none": {"role": "captain"}, "a ticket that is none": {"tickets": tickets("sailing")}, "a day that is none": {"tickets": []map[string]string{{"ticket": "gas", "from": "1.2.2026"}}}, "a name too long": {"name": strings.Repeat("x", 201)},
 	} {
-		body := map[string]any{"name": "Else", "sign_in": "else", "role": "technician", "tickets": []string{}}
+		body := map[string]any{"name": "Else", "sign_in": "else", "role": "technician", "tickets": []string{}, "closed": false}
 		for k, v := range wrong {
 			body[k] = v
 		}
@@ -112,12 +120,12 @@ func TestALeadLooksAfterPeople(t *testing.T) {
 	}
 
 	// Another role and ticket, at once: what she may changes under her hands.
-	status, _, text = say(http.MethodPut, "/api/people/jonna", map[string]any{"name": "Jonna Hallvik", "role": "office", "tickets": []string{}})
+	status, _, text = say(http.MethodPut, "/api/people/jonna", map[string]any{"sign_in": "jonna", "name": "Jonna Hallvik", "role": "office", "tickets": []string{}, "closed": false, "version": 1})
 	require.Equal(t, http.StatusOK, status, text)
 	var me server.Me
 	require.Equal(t, http.StatusOK, d.get("/api/me", &me))
 	assert.Equal(t, "office", me.Role)
-	status, _, _ = say(http.MethodPut, "/api/people/nobody", map[string]any{"name": "X", "role": "office", "tickets": []string{}})
+	status, _, _ = say(http.MethodPut, "/api/people/nobody", map[string]any{"sign_in": "nobody", "name": "X", "role": "office", "tickets": []string{}, "closed": false, "version": 1})
 	assert.Equal(t, http.StatusNotFound, status)
 
 	status, g, _ = say(http.MethodPost, "/api/people/jonna/code", nil)
@@ -127,12 +135,12 @@ func TestALeadLooksAfterPeople(t *testing.T) {
 	status, _, _ = say(http.MethodPost, "/api/people/nobody/code", nil)
 	assert.Equal(t, http.StatusNotFound, status)
 
-	// Two leads: one may become something else, the last one not.
-	status, _, text = say(http.MethodPut, "/api/people/benno", map[string]any{"name": "Benno", "role": "technician", "tickets": []string{}})
+	// Two supervisors: one may become something else, the last one not.
+	status, _, text = say(http.MethodPut, "/api/people/benno", map[string]any{"sign_in": "benno", "name": "Benno", "role": "technician", "tickets": []string{}, "closed": false, "version": 1})
 	require.Equal(t, http.StatusOK, status, text)
-	status, _, text = say(http.MethodPut, "/api/people/mira", map[string]any{"name": "Mira", "role": "technician", "tickets": []string{}})
+	status, _, text = say(http.MethodPut, "/api/people/mira", map[string]any{"sign_in": "mira", "name": "Mira", "role": "technician", "tickets": []string{}, "closed": false, "version": 1})
 	assert.Equal(t, http.StatusConflict, status)
-	assert.Contains(t, text, "no other lead")
+	assert.Contains(t, text, "no other supervisor")
 }
 
 func TestACodeIsNobodysGuess(t *testing.T) {

@@ -8,6 +8,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"evensteps/core/company"
 	"evensteps/core/ladder"
 	"evensteps/core/machine"
 	"evensteps/core/machine/mapfile"
@@ -151,19 +152,24 @@ func (s *Server) job(ctx context.Context, id string) (store.Job, ladder.Job, err
 	return j, known, err
 }
 
-// known is a job with the company's people and meters.
+// known is a job with the company, its people and meters.
 func (s *Server) known(ctx context.Context, j store.Job) (ladder.Job, error) {
 	out := knownOf(j)
 	people, err := s.store.People(ctx)
 	if err != nil {
 		return out, err
 	}
+	firm, zone, err := s.companyItself(ctx)
+	if err != nil {
+		return out, err
+	}
+	out.Firm, out.Rates = firmOf(firm), ratesOf(firm)
 	for _, p := range people {
-		out.People[p.ID] = ladder.Person{Name: p.Name, Role: p.Role, Tickets: p.Tickets, Held: p.Held}
+		out.People[p.ID] = ladder.Person{Name: p.Name, Role: p.Role, Tickets: company.HeldNow(p.Held, time.Now(), zone), Held: heldOf(p.Held, zone)}
 	}
 	meters, err := s.store.Meters(ctx)
-	for _, m := range meters {
-		out.Meters[m.ID] = ladder.Meter{Name: m.Name, Accuracy: m.Accuracy, Category: m.Category, From: m.ValidFrom, Until: m.ValidUntil, Was: m.Was}
+	for i := range meters {
+		out.Meters[meters[i].ID] = meters[i].Judged(zone)
 	}
 	return out, err
 }
@@ -177,9 +183,9 @@ func knownOf(j store.Job) ladder.Job {
 	}
 }
 
-// company is what rows are made with: people and meters as they were a moment
+// workers are what rows are made with: people and meters as they were a moment
 // ago. A look at a job always asks.
-type company struct {
+type workers struct {
 	mu  sync.Mutex
 	at  time.Time
 	job ladder.Job
@@ -188,13 +194,13 @@ type company struct {
 // companyFor is how long rows are made with the same people and meters.
 const companyFor = 2 * time.Second
 
-func (c *company) known(ctx context.Context, s *Server, j store.Job) (ladder.Job, error) {
+func (c *workers) known(ctx context.Context, s *Server, j store.Job) (ladder.Job, error) {
 	c.mu.Lock()
 	last, at := c.job, c.at
 	c.mu.Unlock()
 	if time.Since(at) < companyFor {
 		out := knownOf(j)
-		out.People, out.Meters = last.People, last.Meters
+		out.People, out.Meters, out.Firm, out.Rates = last.People, last.Meters, last.Firm, last.Rates
 		return out, nil
 	}
 	out, err := s.known(ctx, j)
@@ -216,9 +222,10 @@ func (s *Server) history(ctx context.Context, j store.Job) (earlier []ladder.Ear
 	if err != nil {
 		return nil, nil, err
 	}
+	zone := s.zone(ctx)
 	for _, p := range past {
 		for _, say := range p.Did {
-			earlier = append(earlier, ladder.Earlier{When: p.CreatedAt.UTC().Format(time.DateOnly), Say: say})
+			earlier = append(earlier, ladder.Earlier{When: p.CreatedAt.In(zone).Format(time.DateOnly), Say: say})
 		}
 	}
 	closed, err = s.store.Mended(ctx, j)

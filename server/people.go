@@ -5,36 +5,36 @@ import (
 	"crypto/rand"
 	"errors"
 	"net/http"
-	"slices"
 	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"evensteps/core/company"
 	"evensteps/core/machine"
 	"evensteps/store"
 )
 
-// people is for leads: who there is, somebody new, another role or ticket, and a
+// people is for supervisors: who there is, somebody new, another role or ticket, and a
 // one-time code for who lost their password.
 func (s *Server) people() {
-	leads := huma.Middlewares{s.leadsOnly}
+	supervisors := huma.Middlewares{s.supervisorsOnly}
 	type peopleOut struct {
 		Body struct {
-			People  []Me     `json:"people"`
-			Tickets []string `json:"tickets" doc:"All that there are"`
+			People  []PersonRow `json:"people"`
+			Tickets []string    `json:"tickets" doc:"All that there are"`
 		}
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "list-people", Method: http.MethodGet, Path: "/people", Summary: "Everybody, with role and tickets; for leads", Middlewares: leads},
+	huma.Register(s.api, huma.Operation{OperationID: "list-people", Method: http.MethodGet, Path: "/people", Summary: "Everybody, with role and tickets; for supervisors", Middlewares: supervisors},
 		func(ctx context.Context, _ *struct{}) (*peopleOut, error) {
 			people, err := s.store.People(ctx)
 			if err != nil {
 				return nil, s.problem(ctx, err)
 			}
 			out := &peopleOut{}
-			out.Body.People, out.Body.Tickets = []Me{}, machine.Tickets
-			for _, p := range people {
-				out.Body.People = append(out.Body.People, me(p))
+			out.Body.People, out.Body.Tickets = []PersonRow{}, machine.Tickets
+			for i := range people {
+				out.Body.People = append(out.Body.People, s.personRow(ctx, &people[i]))
 			}
 			return out, nil
 		})
@@ -47,25 +47,23 @@ func (s *Server) people() {
 	}
 	given := func(ctx context.Context, p store.Person, code string) *codeOut {
 		out := &codeOut{}
-		out.Body.Person, out.Body.Code = me(p), code
+		out.Body.Person, out.Body.Code = s.me(ctx, p), code
 		return out
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "add-person", Method: http.MethodPost, Path: "/people", Summary: "Somebody new, with a one-time code; for leads", Middlewares: leads},
+	huma.Register(s.api, huma.Operation{OperationID: "add-person", Method: http.MethodPost, Path: "/people", Summary: "Somebody new, with a one-time code; for supervisors", Middlewares: supervisors},
 		func(ctx context.Context, in *struct {
-			Body struct {
-				SignIn string `json:"sign_in" pattern:"^[a-z0-9-]{1,80}$" doc:"The name to sign in with"`
-				Somebody
-			}
+			Body struct{ company.Person }
 		},
 		) (*codeOut, error) {
-			if err := in.Body.sound(); err != nil {
+			said := in.Body.Person
+			if err := refused(said.Check()); err != nil {
 				return nil, err
 			}
 			code, hash, until, err := NewCode()
 			if err != nil {
 				return nil, s.problem(ctx, err)
 			}
-			p := store.Person{ID: in.Body.SignIn, SignIn: in.Body.SignIn, Name: in.Body.Name, Role: in.Body.Role, Tickets: in.Body.Tickets, PasswordHash: hash, CodeUntil: &until}
+			p := store.Person{ID: said.SignIn, SignIn: said.SignIn, Name: said.Name, Role: said.Role, Held: said.Tickets, PasswordHash: hash, CodeUntil: &until}
 			added, err := s.store.AddPerson(ctx, p)
 			if err != nil {
 				return nil, s.problem(ctx, err)
@@ -75,29 +73,30 @@ func (s *Server) people() {
 			}
 			return given(ctx, p, code), nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "change-person", Method: http.MethodPut, Path: "/people/{person}", Summary: "What somebody is called, their role and tickets; for leads", Middlewares: leads},
+	huma.Register(s.api, huma.Operation{OperationID: "change-person", Method: http.MethodPut, Path: "/people/{person}", Summary: "What somebody is called, their role and tickets; for supervisors", Middlewares: supervisors},
 		func(ctx context.Context, in *struct {
 			Person string `path:"person" maxLength:"80"`
-			Body   Somebody
+			Body   struct {
+				company.Person
+				Version int `json:"version"`
+			}
 		},
-		) (*meOut, error) {
-			if err := in.Body.sound(); err != nil {
+		) (*personOut, error) {
+			said := in.Body.Person
+			said.SignIn = in.Person
+			if err := refused(said.Check()); err != nil {
 				return nil, err
 			}
-			err := s.store.ChangePerson(ctx, in.Person, in.Body.Name, in.Body.Role, in.Body.Tickets)
-			if errors.Is(err, store.ErrLastLead) {
-				return nil, huma.Error409Conflict("There is no other lead. Make somebody else one first.")
-			}
-			if err != nil {
+			if err := s.store.ChangePerson(ctx, said, seen(ctx, Version{Version: in.Body.Version}), s.zone(ctx)); err != nil {
 				return nil, s.problem(ctx, err)
 			}
 			p, err := s.store.Person(ctx, in.Person)
 			if err != nil {
 				return nil, s.problem(ctx, err)
 			}
-			return &meOut{me(p)}, nil
+			return &personOut{s.personRow(ctx, &p)}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "give-code", Method: http.MethodPost, Path: "/people/{person}/code", Summary: "A one-time code for who lost their password, which ends their sessions; for leads", Middlewares: leads},
+	huma.Register(s.api, huma.Operation{OperationID: "give-code", Method: http.MethodPost, Path: "/people/{person}/code", Summary: "A one-time code for who lost their password, which ends their sessions; for supervisors", Middlewares: supervisors},
 		func(ctx context.Context, in *struct {
 			Person string `path:"person" maxLength:"80"`
 		},
@@ -105,6 +104,9 @@ func (s *Server) people() {
 			p, err := s.store.Person(ctx, in.Person)
 			if err != nil {
 				return nil, s.problem(ctx, err)
+			}
+			if p.ClosedAt != nil {
+				return nil, huma.Error409Conflict("This account is closed. Open it again first.")
 			}
 			code, hash, until, err := NewCode()
 			if err != nil {
@@ -117,25 +119,36 @@ func (s *Server) people() {
 		})
 }
 
-// Somebody is what a lead says of a person.
-type Somebody struct {
-	Name    string   `json:"name" maxLength:"200"`
-	Role    string   `json:"role" enum:"technician,lead,office"`
-	Tickets []string `json:"tickets" maxItems:"10"`
+// PersonRow is one of the company's people, as supervisors see them.
+type PersonRow struct {
+	company.Person
+	Version
+	ID     string   `json:"id"`
+	Now    []string `json:"now" doc:"The tickets that are held now"`
+	Choose bool     `json:"choose" doc:"They have a one-time code, and no password of their own yet"`
+	None   bool     `json:"none" doc:"They cannot sign in yet: they have neither a password nor a code"`
 }
 
-func (b *Somebody) sound() error {
-	if b.Name = strings.TrimSpace(b.Name); b.Name == "" {
-		return huma.Error422UnprocessableEntity("Say what they are called.")
+type personOut struct{ Body PersonRow }
+
+func (s *Server) personRow(ctx context.Context, p *store.Person) PersonRow {
+	row := PersonRow{p.Company(), versionOf(p.Changed), p.ID, company.HeldNow(p.Held, time.Now(), s.zone(ctx)), p.CodeUntil != nil, p.PasswordHash == ""}
+	if row.Tickets == nil {
+		row.Tickets = []company.Ticket{}
 	}
-	for _, t := range b.Tickets {
-		if !slices.Contains(machine.Tickets, t) {
-			return huma.Error422UnprocessableEntity("There is no such ticket: " + t + ". There are " + strings.Join(machine.Tickets, ", ") + ".")
+	return row
+}
+
+// changedMeanwhile says who changed what somebody else was changing.
+func (s *Server) changedMeanwhile(ctx context.Context, err error) string {
+	who := "Somebody"
+	var last *store.ChangedError
+	if errors.As(err, &last) && last.Last.ChangedBy != nil {
+		if p, err := s.store.Person(ctx, *last.Last.ChangedBy); err == nil {
+			who = p.Name
 		}
 	}
-	slices.Sort(b.Tickets)
-	b.Tickets = slices.Compact(b.Tickets)
-	return nil
+	return who + " changed this meanwhile. Yours is not kept: look at it as it is now, and change it again."
 }
 
 // codeFor is how long a one-time code is good.
@@ -159,10 +172,10 @@ func NewCode() (code, hash string, until time.Time, err error) {
 	return code, hash, time.Now().Add(codeFor), err
 }
 
-// leadsOnly refuses everybody else before anything is read, and says whose it is.
-func (s *Server) leadsOnly(hc huma.Context, next func(huma.Context)) {
-	if person(hc.Context()).Role != "lead" {
-		_ = huma.WriteErr(s.api, hc, http.StatusForbidden, "This is for leads. Ask yours.")
+// supervisorsOnly refuses everybody else before anything is read, and says whose it is.
+func (s *Server) supervisorsOnly(hc huma.Context, next func(huma.Context)) {
+	if person(hc.Context()).Role != "supervisor" {
+		_ = huma.WriteErr(s.api, hc, http.StatusForbidden, "This is for supervisors. Ask yours.")
 		return
 	}
 	next(hc)

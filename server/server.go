@@ -24,6 +24,7 @@ import (
 	"golang.org/x/sync/semaphore"
 	"golang.org/x/sync/singleflight"
 
+	"evensteps/core/company"
 	"evensteps/core/record"
 	"evensteps/store"
 )
@@ -59,7 +60,8 @@ type Server struct {
 	books    *books
 	made     memory[madeRow]
 	rowsFor  time.Duration
-	company  company // of the rows
+	workers  workers // people and meters that rows are made with
+	itself   itself
 	making   singleflight.Group
 	tries    *tries
 	hashing  *semaphore.Weighted
@@ -130,13 +132,16 @@ func compressed() func(http.Handler) http.Handler {
 
 // limited reads no more of a body than its kind may have.
 func limited(next http.Handler) http.Handler {
-	small, photo := middleware.RequestSize(MostBytes)(next), middleware.RequestSize(MostPhotoBytes)(next)
+	small, photo, table := middleware.RequestSize(MostBytes)(next), middleware.RequestSize(MostPhotoBytes)(next), middleware.RequestSize(company.MostBytes+1)(next)
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if strings.HasPrefix(r.URL.Path, "/api/photos/") {
+		switch {
+		case strings.HasPrefix(r.URL.Path, "/api/photos/"):
 			photo.ServeHTTP(w, r)
-			return
+		case strings.HasPrefix(r.URL.Path, "/api/tables/"):
+			table.ServeHTTP(w, r)
+		default:
+			small.ServeHTTP(w, r)
 		}
-		small.ServeHTTP(w, r)
 	})
 }
 
@@ -220,6 +225,9 @@ func (s *Server) routes(o Options) {
 		s.people()
 		s.meters(o.Meter)
 		s.calls()
+		s.places()
+		s.firm()
+		s.tables()
 		r.NotFound(func(w http.ResponseWriter, _ *http.Request) {
 			writeProblem(w, http.StatusNotFound, "There is nothing at this address.")
 		})
@@ -259,6 +267,14 @@ func (s *Server) problem(ctx context.Context, err error) error {
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		return huma.Error404NotFound(err.Error())
+	case errors.Is(err, store.ErrChanged):
+		return huma.Error409Conflict(s.changedMeanwhile(ctx, err))
+	case errors.Is(err, store.ErrTaken):
+		return huma.Error409Conflict("There is one of that id already. Choose another.")
+	case errors.Is(err, store.ErrItself):
+		return huma.Error422UnprocessableEntity("A machine cannot be merged into itself, nor with one that was merged already.")
+	case errors.Is(err, store.ErrLastSupervisor):
+		return huma.Error409Conflict("There is no other supervisor. Make somebody else one first.")
 	case errors.Is(err, store.ErrOtherBody):
 		return huma.Error409Conflict("This was sent before, and said something else. The first stays.")
 	case store.Unkeepable(err):

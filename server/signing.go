@@ -8,11 +8,13 @@ import (
 	"fmt"
 	"net/http"
 	"strings"
+	"time"
 
 	"github.com/alexedwards/argon2id"
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5/middleware"
 
+	"evensteps/core/company"
 	"evensteps/store"
 )
 
@@ -21,7 +23,7 @@ type Me struct {
 	ID      string   `json:"id"`
 	Name    string   `json:"name"`
 	SignIn  string   `json:"sign_in" doc:"The name to sign in with"`
-	Role    string   `json:"role" enum:"technician,lead,office"`
+	Role    string   `json:"role" enum:"technician,supervisor,office"`
 	Tickets []string `json:"tickets"`
 	Choose  bool     `json:"choose" doc:"Signed in with a one-time code: nothing else goes before a password of one's own"`
 }
@@ -60,6 +62,8 @@ var nobody = func() string {
 
 type personKey struct{}
 
+const closedAccount = "This account is closed. What you recorded stays on this device; ask your supervisor to open it again."
+
 // signing adds sign-in and sign-out, and demands a session for all that is
 // added after it.
 func (s *Server) signing() {
@@ -85,7 +89,11 @@ func (s *Server) signing() {
 				_ = huma.WriteErr(s.api, hc, status.GetStatus(), status.Error())
 				return
 			}
-			_ = huma.WriteErr(s.api, hc, http.StatusUnauthorized, "This account is gone. Ask your lead.")
+			_ = huma.WriteErr(s.api, hc, http.StatusUnauthorized, "This account is gone. Ask your supervisor.")
+			return
+		}
+		if p.ClosedAt != nil {
+			_ = huma.WriteErr(s.api, hc, http.StatusUnauthorized, closedAccount)
 			return
 		}
 		if s.sessions.GetString(hc.Context(), "password") != fingerprint(p.PasswordHash) {
@@ -99,7 +107,7 @@ func (s *Server) signing() {
 		next(huma.WithValue(hc, personKey{}, p))
 	})
 	huma.Register(s.api, huma.Operation{OperationID: "me", Method: http.MethodGet, Path: "/me", Summary: "Who is signed in"},
-		func(ctx context.Context, _ *struct{}) (*meOut, error) { return &meOut{me(person(ctx))}, nil })
+		func(ctx context.Context, _ *struct{}) (*meOut, error) { return &meOut{s.me(ctx, person(ctx))}, nil })
 	huma.Register(s.api, huma.Operation{OperationID: "change-password", Method: http.MethodPost, Path: "/me/password", Summary: "Change one's own password", DefaultStatus: http.StatusNoContent}, s.changePassword)
 }
 
@@ -140,7 +148,7 @@ func (s *Server) changePassword(ctx context.Context, in *changePassword) (*struc
 	}
 	if p.CodeUntil == nil && !match {
 		s.tries.failed(p.SignIn, from)
-		return nil, huma.Error403Forbidden("The old password is wrong. Try again, or ask your lead for a new one.")
+		return nil, huma.Error403Forbidden("The old password is wrong. Try again, or ask your supervisor for a new one.")
 	}
 	if weak(in.Body.New, p) {
 		return nil, errWeak
@@ -187,7 +195,7 @@ func (s *Server) signIn(ctx context.Context, in *signIn) (*meOut, error) {
 	}
 	p, err := s.store.PersonBySignIn(ctx, name)
 	hash := p.PasswordHash
-	if errors.Is(err, store.ErrNotFound) {
+	if errors.Is(err, store.ErrNotFound) || err == nil && hash == "" { // nobody of that name, or who was not given a code yet
 		hash = nobody
 	} else if err != nil {
 		return nil, s.problem(ctx, err)
@@ -198,7 +206,10 @@ func (s *Server) signIn(ctx context.Context, in *signIn) (*meOut, error) {
 	}
 	if !match || err != nil {
 		s.tries.failed(name, from)
-		return nil, huma.Error401Unauthorized("Name or password is wrong. Try again, or ask your lead for a new one.")
+		return nil, huma.Error401Unauthorized("Name or password is wrong. Try again, or ask your supervisor for a new one.")
+	}
+	if p.ClosedAt != nil {
+		return nil, huma.Error401Unauthorized(closedAccount)
 	}
 	if p.CodeUntil != nil {
 		used, err := s.store.UseCode(ctx, p.ID)
@@ -207,7 +218,7 @@ func (s *Server) signIn(ctx context.Context, in *signIn) (*meOut, error) {
 		}
 		if !used {
 			s.tries.failed(name, from)
-			return nil, huma.Error401Unauthorized("This code was used before, or has run out. Ask your lead for another.")
+			return nil, huma.Error401Unauthorized("This code was used before, or has run out. Ask your supervisor for another.")
 		}
 	}
 	if err := s.sessions.RenewToken(ctx); err != nil {
@@ -215,7 +226,7 @@ func (s *Server) signIn(ctx context.Context, in *signIn) (*meOut, error) {
 	}
 	s.sessions.Put(ctx, store.SessionPerson, p.ID)
 	s.sessions.Put(ctx, "password", fingerprint(p.PasswordHash))
-	return &meOut{me(p)}, nil
+	return &meOut{s.me(ctx, p)}, nil
 }
 
 func person(ctx context.Context) store.Person {
@@ -223,4 +234,7 @@ func person(ctx context.Context) store.Person {
 	return p
 }
 
-func me(p store.Person) Me { return Me{p.ID, p.Name, p.SignIn, p.Role, p.Tickets, p.CodeUntil != nil} }
+// me is a person with the tickets that they hold now.
+func (s *Server) me(ctx context.Context, p store.Person) Me {
+	return Me{p.ID, p.Name, p.SignIn, p.Role, company.HeldNow(p.Held, time.Now(), s.zone(ctx)), p.CodeUntil != nil}
+}

@@ -13,6 +13,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"evensteps/core/company"
 	"evensteps/core/ladder"
 	"evensteps/store"
 )
@@ -112,8 +113,11 @@ func (s *Server) today() {
 			out := &rowsOut{}
 			out.Body.After, out.Body.All, out.Body.Open = afterOf(list.After), list.Jobs, list.Open
 			out.Body.Jobs = make([]shownRow, 0, len(list.Rows))
+			zone := s.zone(ctx)
+			now := time.Now().In(zone)
+			held := company.HeldNow(person(ctx).Held, now, zone)
 			for _, k := range list.Rows {
-				asked := RowAsked{ladder.OpenFor(k.Opened, time.Now()), ladder.StopsAt(k.Stops, person(ctx).Tickets), k.Mine}
+				asked := RowAsked{ladder.OpenFor(k.Opened, now), ladder.StopsAt(k.Stops, held), k.Mine}
 				out.Body.Jobs = append(out.Body.Jobs, shownRow{k.Body, asked})
 			}
 			return out, nil
@@ -278,7 +282,7 @@ func (s *Server) makeRow(ctx context.Context, j store.Job) (made store.TodayRow,
 		}
 	}()
 	var v *ladder.View
-	known, err := s.company.known(ctx, s, j)
+	known, err := s.workers.known(ctx, s, j)
 	if err != nil {
 		return made, err
 	}
@@ -289,6 +293,13 @@ func (s *Server) makeRow(ctx context.Context, j store.Job) (made store.TodayRow,
 	s.log.DebugContext(ctx, "row made", "job", j.ID, "num", j.LastNum)
 	row := store.TodayRow{Version: rowVersion, Stage: v.Visit.Stage, Opened: v.Visit.Opened, Signed: v.Visit.Signed, Stops: v.Visit.Stops, Whose: v.Visit.Whose, Mended: v.Visit.Mended, Did: v.Visit.Did}
 	return s.putRow(ctx, j, rowOf(v, j.Appliance.Site.Ferry), row)
+}
+
+func unmarshalRow(body json.RawMessage, made *RowMade) error {
+	if err := json.Unmarshal(body, made); err != nil {
+		return fmt.Errorf("reading what Today shows: %w", err)
+	}
+	return nil
 }
 
 func rowOf(v *ladder.View, ferry string) RowMade {

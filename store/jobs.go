@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"encoding/json"
+	"errors"
 	"fmt"
 	"time"
 
@@ -60,4 +62,35 @@ func (s *Store) Job(ctx context.Context, id string) (Job, error) {
 		return j, missing(err, "the job", id)
 	}
 	return j, nil
+}
+
+// OnMachine is a job with what Today shows of it.
+type OnMachine struct {
+	Job Job
+	TodayRow
+}
+
+// JobsOn lists the jobs on a machine, the latest first.
+func (s *Store) JobsOn(ctx context.Context, appliance string, most int) ([]OnMachine, error) {
+	var lines []struct {
+		Job  Job      `gorm:"embedded;embeddedPrefix:job_"`
+		Row  TodayRow `gorm:"embedded;embeddedPrefix:row_"`
+		Who  string
+		Done string
+	}
+	err := s.db.WithContext(ctx).Raw(`select j.id as job_id, j.appliance_id as job_appliance_id, j.complaint as job_complaint, j.words as job_words, j.map_id as job_map_id,
+			j.map_revision as job_map_revision, j.last_num as job_last_num, j.created_at as job_created_at,
+			r.job_id as row_job_id, r.num as row_num, r.version as row_version, r.body as row_body, r.stage as row_stage, r.whose::text as who, r.did::text as done
+		from jobs j join today_rows r on r.job_id = j.id where j.appliance_id = ? order by j.created_at desc, j.id desc limit ?`, appliance, most).Scan(&lines).Error
+	if err != nil {
+		return nil, fmt.Errorf("looking for the jobs on %q: %w", appliance, err)
+	}
+	out := make([]OnMachine, 0, len(lines))
+	for _, l := range lines {
+		if err := errors.Join(json.Unmarshal([]byte(l.Who), &l.Row.Whose), json.Unmarshal([]byte(l.Done), &l.Row.Did)); err != nil {
+			return nil, fmt.Errorf("reading what Today shows of %q: %w", l.Job.ID, err)
+		}
+		out = append(out, OnMachine{l.Job, l.Row})
+	}
+	return out, nil
 }

@@ -9,7 +9,7 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
-	"evensteps/core/ladder"
+	"evensteps/core/company"
 )
 
 // Person is one of the company's people.
@@ -18,13 +18,20 @@ type Person struct {
 	Name         string
 	SignIn       string
 	PasswordHash string
-	Role         string   // technician or lead
-	Tickets      []string `gorm:"serializer:json"`
-	// Held are tickets with their times; a fact is judged by those of its own.
-	Held []ladder.Held `gorm:"serializer:json"`
+	Role         string // technician, office or supervisor
+	// Held are tickets, those too that they held before; a fact is judged by those of
+	// its own time.
+	Held []company.Ticket `gorm:"serializer:json"`
 	// CodeUntil says that the password is a one-time code, and until when it is good
 	// for signing in; nil where it is their own.
 	CodeUntil *time.Time
+	ClosedAt  *time.Time // since when nobody signs in by it
+	Changed   `gorm:"embedded"`
+}
+
+// Company is the person as supervisors and CSV have it.
+func (p *Person) Company() company.Person {
+	return company.Person{SignIn: p.SignIn, Name: p.Name, Role: p.Role, Tickets: p.Held, Closed: p.ClosedAt != nil}
 }
 
 // TableName of people.
@@ -32,14 +39,12 @@ func (Person) TableName() string { return "people" }
 
 // PutPerson adds a person, or changes all of one but the password.
 func (s *Store) PutPerson(ctx context.Context, p Person) error {
-	if p.Tickets == nil {
-		p.Tickets = []string{}
-	}
+	p.Version = max(p.Version, 1)
 	if p.Held == nil {
-		p.Held = []ladder.Held{}
+		p.Held = []company.Ticket{}
 	}
 	err := s.db.WithContext(ctx).Clauses(clause.OnConflict{
-		Columns: []clause.Column{{Name: "id"}}, DoUpdates: clause.AssignmentColumns([]string{"name", "sign_in", "role", "tickets", "held"}),
+		Columns: []clause.Column{{Name: "id"}}, DoUpdates: clause.AssignmentColumns([]string{"name", "sign_in", "role", "held"}),
 	}).Create(&p).Error
 	if err != nil {
 		return fmt.Errorf("keeping the person %q: %w", p.ID, err)
@@ -55,16 +60,16 @@ func (s *Store) SetPassword(ctx context.Context, id, hash string) error {
 	return nil
 }
 
-// ErrLastLead says that nobody would be a lead any more.
-var ErrLastLead = errors.New("the last lead stays one")
+// ErrLastSupervisor says that nobody would be a supervisor any more.
+var ErrLastSupervisor = errors.New("the last supervisor stays one")
 
 // AddPerson adds somebody new. It is false where the id or the name to sign in with
 // is somebody's already.
 func (s *Store) AddPerson(ctx context.Context, p Person) (bool, error) {
-	if p.Tickets == nil {
-		p.Tickets = []string{}
+	p.Version = 1
+	if p.Held == nil {
+		p.Held = []company.Ticket{}
 	}
-	p.Held = []ladder.Held{}
 	added := s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&p)
 	if added.Error != nil {
 		return false, fmt.Errorf("adding the person %q: %w", p.ID, added.Error)
@@ -72,41 +77,89 @@ func (s *Store) AddPerson(ctx context.Context, p Person) (bool, error) {
 	return added.RowsAffected == 1, nil
 }
 
-// ChangePerson changes what somebody is called, their role and tickets. The last
-// lead stays one, also where two leads make each other something else at once.
-func (s *Store) ChangePerson(ctx context.Context, id, name, role string, tickets []string) error {
-	err := s.oneAtATime(ctx, func(tx *gorm.DB) error {
+// ChangePerson changes what somebody is called, their role and tickets, and whether
+// they sign in. Tickets that they no longer hold end now. The last supervisor stays
+// one, also where two make each other something else at once.
+func (s *Store) ChangePerson(ctx context.Context, said company.Person, seen Seen, zone *time.Location) error {
+	err := s.locked(ctx, "people", func(tx *gorm.DB) error {
 		var p Person
-		if err := tx.Take(&p, "id = ?", id).Error; err != nil {
-			return missing(err, "the person", id)
+		if err := tx.Take(&p, "id = ?", said.SignIn).Error; err != nil {
+			return missing(err, "the person", said.SignIn)
 		}
-		if p.Role == "lead" && role != "lead" {
-			var others int64
-			if err := tx.Model(&Person{}).Where("role = 'lead' and id <> ?", id).Count(&others).Error; err != nil {
-				return err
-			}
-			if others == 0 {
-				return ErrLastLead
-			}
+		if err := seen.is(p.Changed); err != nil {
+			return err
 		}
-		p.Name, p.Role, p.Tickets = name, role, tickets
-		return tx.Select("Name", "Role", "Tickets").Updates(&p).Error
+		p.become(said, seen.By, time.Now(), zone)
+		if err := tx.Select("*").Omit("PasswordHash", "CodeUntil").Updates(&p).Error; err != nil {
+			return err
+		}
+		return aSupervisorStays(tx)
 	})
 	if err != nil {
-		return fmt.Errorf("changing the person %q: %w", id, err)
+		return fmt.Errorf("changing the person %q: %w", said.SignIn, err)
 	}
 	return nil
 }
 
-// oneAtATime does what hangs on who else there is, while nobody else is added or
-// changed.
-func (s *Store) oneAtATime(ctx context.Context, do func(*gorm.DB) error) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		if err := tx.Exec("lock table people in share row exclusive mode").Error; err != nil {
+// become is the person as it was said.
+func (p *Person) become(said company.Person, by string, now time.Time, zone *time.Location) {
+	p.Name, p.Role, p.Held = said.Name, said.Role, company.Ended(p.Held, said.Tickets, now, zone)
+	switch {
+	case !said.Closed:
+		p.ClosedAt = nil
+	case p.ClosedAt == nil:
+		p.ClosedAt = &now
+	}
+	p.Changed = p.next(by, now)
+}
+
+func aSupervisorStays(tx *gorm.DB) error {
+	var left int64
+	if err := tx.Model(&Person{}).Where("role = 'supervisor' and closed_at is null").Count(&left).Error; err != nil {
+		return err
+	}
+	if left == 0 {
+		return ErrLastSupervisor
+	}
+	return nil
+}
+
+// ImportPeople keeps what is made of the people that are there, while nobody else
+// changes any. Who is new has no password: they sign in once they are given a code.
+func (s *Store) ImportPeople(ctx context.Context, by string, zone *time.Location, of func([]company.Person) []company.Person) error {
+	err := s.locked(ctx, "people", func(tx *gorm.DB) error {
+		var all []Person
+		if err := tx.Order("name, id").Find(&all).Error; err != nil {
 			return err
 		}
-		return do(tx)
+		there, now := map[string]*Person{}, time.Now()
+		list := make([]company.Person, 0, len(all))
+		for i := range all {
+			list = append(list, all[i].Company())
+			there[all[i].SignIn] = &all[i]
+		}
+		rows := of(list)
+		kept := make([]Person, 0, len(rows))
+		for _, said := range rows {
+			p := there[said.SignIn]
+			if p == nil {
+				p = &Person{ID: said.SignIn, SignIn: said.SignIn, Held: []company.Ticket{}}
+			}
+			p.become(said, by, now, zone)
+			kept = append(kept, *p)
+		}
+		if len(kept) == 0 {
+			return nil
+		}
+		if err := keepRows(tx, kept, "name", "role", "held", "closed_at"); err != nil {
+			return err
+		}
+		return aSupervisorStays(tx)
 	})
+	if err != nil {
+		return fmt.Errorf("keeping the people of a file: %w", err)
+	}
+	return nil
 }
 
 // SetCode gives a person a one-time code in the place of their password.
@@ -127,18 +180,18 @@ func (s *Store) UseCode(ctx context.Context, id string) (bool, error) {
 	return used.RowsAffected == 1, nil
 }
 
-// FirstLead adds a lead where there is none yet. It is false where there is one,
+// FirstSupervisor adds a supervisor where there is none yet. It is false where there is one,
 // also where two come at once.
-func (s *Store) FirstLead(ctx context.Context, p Person) (bool, error) {
+func (s *Store) FirstSupervisor(ctx context.Context, p Person) (bool, error) {
 	first := false
-	err := s.oneAtATime(ctx, func(tx *gorm.DB) error {
+	err := s.locked(ctx, "people", func(tx *gorm.DB) error {
 		added := tx.Exec(`insert into people (id, name, sign_in, password_hash, role, code_until)
-			select ?, ?, ?, ?, 'lead', ? where not exists (select from people where role = 'lead')`, p.ID, p.Name, p.SignIn, p.PasswordHash, p.CodeUntil)
+			select ?, ?, ?, ?, 'supervisor', ? where not exists (select from people where role = 'supervisor' and closed_at is null)`, p.ID, p.Name, p.SignIn, p.PasswordHash, p.CodeUntil)
 		first = added.RowsAffected == 1
 		return added.Error
 	})
 	if err != nil {
-		return false, fmt.Errorf("adding the first lead: %w", err)
+		return false, fmt.Errorf("adding the first supervisor: %w", err)
 	}
 	return first, nil
 }

@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"evensteps/core/company"
 	"evensteps/core/machine"
 	"evensteps/core/record"
 	"evensteps/library"
@@ -45,9 +46,9 @@ func filled(t *testing.T) (*store.Store, string, *machine.Map) {
 	require.NoError(t, err)
 	ctx := t.Context()
 	require.NoError(t, s.PutMap(ctx, maps[0]))
-	require.NoError(t, s.PutPerson(ctx, store.Person{ID: "jonna", Name: "Jonna", SignIn: "jonna", PasswordHash: "x", Role: "technician", Tickets: []string{"gas"}}))
-	require.NoError(t, s.PutSite(ctx, store.Site{ID: "yard", Name: "Boat-yard canteen", Island: "Holm"}))
-	require.NoError(t, s.PutAppliance(ctx, store.Appliance{ID: "yard-2", SiteID: "yard", Name: "dryer 2"}))
+	require.NoError(t, s.PutPerson(ctx, store.Person{ID: "jonna", Name: "Jonna", SignIn: "jonna", PasswordHash: "x", Role: "technician", Held: []company.Ticket{{Ticket: "gas"}}}))
+	require.NoError(t, s.SaveSite(ctx, company.Site{ID: "yard", Name: "Boat-yard canteen", Island: "Holm"}, store.Seen{}))
+	require.NoError(t, s.SaveMachine(ctx, company.Machine{ID: "yard-2", Site: "yard", Name: "dryer 2"}, store.Seen{}))
 	require.NoError(t, s.PutJob(ctx, store.Job{ID: "j-1", ApplianceID: "yard-2", MapID: maps[0].ID, MapRevision: maps[0].Revision, Words: "it thumps"}))
 	return s, url, maps[0]
 }
@@ -80,7 +81,7 @@ func TestWhatIsKeptComesBack(t *testing.T) {
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	p, err := s.PersonBySignIn(ctx, "jonna")
 	require.NoError(t, err)
-	assert.Equal(t, []string{"gas"}, p.Tickets)
+	assert.Equal(t, []company.Ticket{{Ticket: "gas"}}, p.Held)
 
 	e := event(1, "tab-1", `{"text": "x"}`)
 	kept, err := s.Append(ctx, e, sent(5))

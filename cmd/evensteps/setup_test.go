@@ -19,9 +19,9 @@ func TestMain(m *testing.M) {
 	os.Exit(cluster.ForTests(m.Run, func(c *cluster.Cluster) { db = c }))
 }
 
-// A company begins with its first lead; there is no second first one, also where
+// A company begins with its first supervisor; there is no second first one, also where
 // two begin at once. Where all are locked out, one of them gets another code.
-func TestTheFirstLeadOfACompany(t *testing.T) {
+func TestTheFirstSupervisorOfACompany(t *testing.T) {
 	ctx := t.Context()
 	url, err := db.Database(ctx)
 	require.NoError(t, err)
@@ -41,7 +41,7 @@ func TestTheFirstLeadOfACompany(t *testing.T) {
 	var wait sync.WaitGroup
 	said, errs := make([]string, 2), make([]error, 2)
 	for i, name := range []string{"mira", "benno"} {
-		wait.Go(func() { said[i], errs[i] = setUp(ctx, s, "Lead", name, false) })
+		wait.Go(func() { said[i], errs[i] = setUp(ctx, s, "Supervisor", name, false) })
 	}
 	wait.Wait()
 	first := 0
@@ -49,12 +49,12 @@ func TestTheFirstLeadOfACompany(t *testing.T) {
 		first = 1
 	}
 	require.NoError(t, errs[first], "one is the first")
-	require.ErrorContains(t, errs[1-first], "there is a lead already")
-	assert.Regexp(t, regexp.MustCompile(`^Lead signs in as (mira|benno) with the code ([a-z0-9]{4}-){3}[a-z0-9]{4}, once, within a day`), said[first])
+	require.ErrorContains(t, errs[1-first], "there is a supervisor already")
+	assert.Regexp(t, regexp.MustCompile(`^Supervisor signs in as (mira|benno) with the code ([a-z0-9]{4}-){3}[a-z0-9]{4}, once, within a day`), said[first])
 	people, err := s.People(ctx)
 	require.NoError(t, err)
 	require.Len(t, people, 1)
-	assert.Equal(t, "lead", people[0].Role)
+	assert.Equal(t, "supervisor", people[0].Role)
 	require.NotNil(t, people[0].CodeUntil)
 
 	before := people[0].PasswordHash
@@ -65,5 +65,5 @@ func TestTheFirstLeadOfACompany(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotEqual(t, before, p.PasswordHash, "whoever was in is out")
 	_, err = setUp(ctx, s, "", "nobody", true)
-	assert.ErrorContains(t, err, "the leads are "+p.SignIn)
+	assert.ErrorContains(t, err, "the supervisors are "+p.SignIn)
 }

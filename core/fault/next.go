@@ -259,7 +259,7 @@ func (s *search) fixStep(fix []string, p []float64, advised bool) Step {
 	}
 	if wider(fix) {
 		step.Fix, step.P, step.Minutes = []string{Other}, p[len(p)-1], s.at(s.c.Standing).wider()
-		step.Why = "Nothing that this map knows explains it. Look wider, and tell the lead what you find."
+		step.Why = "Nothing that this map knows explains it. Look wider, and tell the supervisor what you find."
 		if len(fix) > 0 {
 			step.Why = fmt.Sprintf("Nothing on this map explains all results well (%s). Look wider before fitting more.", Percent(1-step.P))
 		}

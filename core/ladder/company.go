@@ -14,6 +14,7 @@ type Meter struct {
 	Name     string            `json:"name"`
 	Accuracy map[string]string `json:"accuracy"`
 	Category string            `json:"category,omitempty"`
+	Due      *time.Time        `json:"due,omitempty"` // until when its calibration is good
 	From     *time.Time        `json:"from,omitempty"`
 	Until    *time.Time        `json:"until,omitempty"`
 	// Was is how it was before: each with its times.
@@ -23,7 +24,7 @@ type Meter struct {
 // Person is one of the company's people, by id.
 type Person struct {
 	Name    string   `json:"name"`
-	Role    string   `json:"role,omitempty"` // technician, lead or office
+	Role    string   `json:"role,omitempty"` // technician, supervisor or office
 	Tickets []string `json:"tickets,omitempty"`
 	// Held are tickets with their times. Where a ticket has some, they decide.
 	Held []Held `json:"held,omitempty"`
@@ -34,6 +35,18 @@ type Held struct {
 	Ticket string     `json:"ticket"`
 	From   *time.Time `json:"from,omitempty"`
 	Until  *time.Time `json:"until,omitempty"`
+}
+
+// Firm is the company itself.
+type Firm struct {
+	Name     string  `json:"name"`
+	Address  string  `json:"address,omitempty"`
+	Number   string  `json:"number,omitempty"`   // as it is registered
+	Zone     string  `json:"zone,omitempty"`     // its time zone, by the system's database
+	Region   string  `json:"region,omitempty"`   // how dates and figures are written: en-GB, en-US
+	Currency string  `json:"currency,omitempty"` // ISO 4217
+	Tax      float64 `json:"tax,omitempty"`      // per cent
+	CallOut  float64 `json:"call_out,omitempty"` // of one visit, without tax
 }
 
 // Price is what a minute of the company's work costs for a time.
@@ -103,7 +116,7 @@ func (b *Book) company() record.Company {
 			r, _ := energy.ReadRating(m.Category)
 			return r
 		},
-		Lead:  func(person string, _ time.Time) bool { return b.Job.People[person].Role == "lead" },
-		Holds: b.Job.heldBy,
+		Supervisor: func(person string, _ time.Time) bool { return b.Job.People[person].Role == "supervisor" },
+		Holds:      b.Job.heldBy,
 	}
 }

@@ -32,6 +32,7 @@ type Job struct {
 	People    map[string]Person `json:"people,omitempty"`
 	// Meters are the company's, by the number that is written on them.
 	Meters map[string]Meter `json:"meters,omitempty"`
+	Firm   *Firm            `json:"firm,omitempty"`
 	// Rate is the price of a minute of the company's work; 0 means 1.
 	Rate float64 `json:"rate,omitempty"`
 	// Rates are prices with their times; the first that covers a moment counts.

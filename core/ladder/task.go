@@ -236,7 +236,7 @@ func (v *viewing) stopped(f *record.Fact) *Side {
 	for i := range s.Do {
 		s.Do[i] = strings.TrimSpace(s.Do[i])
 	}
-	s.Do = append(s.Do, "Then call your lead.")
+	s.Do = append(s.Do, "Then call your supervisor.")
 	return s
 }
 

@@ -16,8 +16,8 @@ import (
 type Company struct {
 	// Meter is what stands on a meter, by its number.
 	Meter func(id string, at time.Time) energy.Rating
-	// Lead tells whether a person leads.
-	Lead func(person string, at time.Time) bool
+	// Supervisor tells whether a person is one.
+	Supervisor func(person string, at time.Time) bool
 	// Holds tells whether a person holds a ticket.
 	Holds func(person, ticket string, at time.Time) bool
 }

@@ -661,16 +661,16 @@ func TestPlacesThatNobodyElseFinds(t *testing.T) {
 	assert.Contains(t, fmt.Sprint(s.snags()), "vague-place")
 }
 
-// A fact is taken back by who recorded it, who worked on the job, or a lead.
+// A fact is taken back by who recorded it, who worked on the job, or a supervisor.
 func TestWhoMayTakeAFactBack(t *testing.T) {
 	s := opened(t)
-	s.company.Lead = func(person string, _ time.Time) bool { return person == "mira" }
+	s.company.Supervisor = func(person string, _ time.Time) bool { return person == "mira" }
 	signed := s.say("signed-off", `{}`)
 	s.as("stranger", "tab-9").say("withdrawn", `{"event":"`+signed+`"}`)
 	assert.NotNil(t, s.state().SignedBy, "somebody who was never there does not")
 	assert.Equal(t, []string{"withdrawal-void " + signed}, s.snags())
 	s.as("mira", "tab-8").say("withdrawn", `{"event":"`+signed+`"}`)
-	assert.Nil(t, s.state().SignedBy, "a lead does")
+	assert.Nil(t, s.state().SignedBy, "a supervisor does")
 	assert.Len(t, s.state().TakenBack, 1, "and it is shown")
 
 	s = opened(t)

@@ -8,7 +8,7 @@ import (
 
 // rights tells which withdrawals count, and which facts are taken back. A fact
 // is taken back by who recorded it, by anybody who worked on the job, or by a
-// lead; nobody else (decision 09). That hangs on the whole record, never on the
+// supervisor; nobody else (decision 09). That hangs on the whole record, never on the
 // order of arrival. A withdrawal of what has not come yet counts.
 // byID are all facts, where anything is taken back.
 func rights(facts []Fact, company Company) (gone map[string]bool, void map[string][]*Fact, byID map[string]*Fact) {
@@ -35,7 +35,7 @@ func rights(facts []Fact, company Company) (gone map[string]bool, void map[strin
 			continue
 		}
 		f, target := &facts[i], byID[w.Event]
-		if target == nil || f.By == target.By || worked[f.By] || company.Lead != nil && company.Lead(f.By, f.When()) {
+		if target == nil || f.By == target.By || worked[f.By] || company.Supervisor != nil && company.Supervisor(f.By, f.When()) {
 			gone[w.Event] = true
 		} else {
 			void[w.Event] = append(void[w.Event], f)

@@ -69,7 +69,7 @@ function Broken() {
     <Wait as="main">
       <h1>This screen failed</h1>
       <p>
-        What you recorded is on this device. Load the page again; if it fails again, tell your lead:{" "}
+        What you recorded is on this device. Load the page again; if it fails again, tell your supervisor:{" "}
         {String(err)}
       </p>
       <Strong onPress={() => window.location.reload()}>Load the page again</Strong>

@@ -38,6 +38,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/company": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is known of the company itself */
+        get: operations["get-company"];
+        /** Change what is known of the company; for supervisors */
+        put: operations["change-company"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/jobs": {
         parameters: {
             query?: never;
@@ -209,6 +227,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/machines/{machine}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that happened to one machine */
+        get: operations["get-machine"];
+        /** A new machine, or a change of one; for supervisors */
+        put: operations["save-machine"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/machines/{machine}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that a machine is the same as another, or no longer; for supervisors */
+        post: operations["merge-machine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/maps/{map}/{revision}": {
         parameters: {
             query?: never;
@@ -294,6 +347,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/meters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The company's meters, with their calibration */
+        get: operations["list-meters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/meters/{meter}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** A new meter, or a change of one; for supervisors */
+        put: operations["save-meter"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/people": {
         parameters: {
             query?: never;
@@ -301,10 +388,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Everybody, with role and tickets; for leads */
+        /** Everybody, with role and tickets; for supervisors */
         get: operations["list-people"];
         put?: never;
-        /** Somebody new, with a one-time code; for leads */
+        /** Somebody new, with a one-time code; for supervisors */
         post: operations["add-person"];
         delete?: never;
         options?: never;
@@ -320,7 +407,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** What somebody is called, their role and tickets; for leads */
+        /** What somebody is called, their role and tickets; for supervisors */
         put: operations["change-person"];
         post?: never;
         delete?: never;
@@ -338,7 +425,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A one-time code for who lost their password, which ends their sessions; for leads */
+        /** A one-time code for who lost their password, which ends their sessions; for supervisors */
         post: operations["give-code"];
         delete?: never;
         options?: never;
@@ -415,17 +502,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** A new site, or a change of one; for supervisors */
+        put: operations["save-site"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/tables/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list of the company as CSV (RFC 4180, UTF-8); for supervisors */
+        get: operations["export-table"];
+        put?: never;
+        /** Take a list as CSV, all of it or nothing; for supervisors */
+        post: operations["import-table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         "Add-personRequest": {
+            closed: boolean;
             name: string;
-            /** @enum {string} */
-            role: "technician" | "lead" | "office";
-            /** @description The name to sign in with */
+            role: string;
             sign_in: string;
-            tickets: string[];
+            tickets: components["schemas"]["Ticket"][];
         };
         Answer: {
             id: string;
@@ -542,6 +663,15 @@ export interface components {
             plain?: boolean;
             words?: string;
         };
+        "Change-personRequest": {
+            closed: boolean;
+            name: string;
+            role: string;
+            sign_in: string;
+            tickets: components["schemas"]["Ticket"][];
+            /** Format: int64 */
+            version: number;
+        };
         ChangePasswordBody: {
             /** @description At least ten letters */
             new: string;
@@ -570,6 +700,30 @@ export interface components {
             /** @description Good for one sign-in within a day, and then for choosing a password; shown this once */
             code: string;
             person: components["schemas"]["Me"];
+        };
+        CompanyPage: {
+            address: string;
+            /** Format: double */
+            call_out: number;
+            /** Format: date-time */
+            changed_at?: string;
+            changed_by?: string;
+            currency: string;
+            name: string;
+            number: string;
+            /** Format: double */
+            rate: number;
+            region: string;
+            /** @description All that there are */
+            regions: string[];
+            /** Format: double */
+            tax: number;
+            /**
+             * Format: int64
+             * @description To be sent back with a change; 0 for something new
+             */
+            version: number;
+            zone: string;
         };
         Current: {
             goal?: string;
@@ -745,6 +899,14 @@ export interface components {
             /** Format: double */
             years_new: number;
         };
+        FileLine: {
+            /** @enum {string} */
+            does: "adds" | "changes" | "same" | "wrong";
+            /** Format: int64 */
+            line: number;
+            says: string[];
+            what: string;
+        };
         Find: {
             advice: components["schemas"]["Proposal"];
             complaint: string;
@@ -764,6 +926,34 @@ export interface components {
             test: string;
             title: string;
             verdict: string;
+        };
+        Firm: {
+            address?: string;
+            /** Format: double */
+            call_out?: number;
+            currency?: string;
+            name: string;
+            number?: string;
+            region?: string;
+            /** Format: double */
+            tax?: number;
+            zone?: string;
+        };
+        FirmInBody: {
+            address: string;
+            /** Format: double */
+            call_out: number;
+            currency: string;
+            name: string;
+            number: string;
+            /** Format: double */
+            rate: number;
+            region: string;
+            /** Format: double */
+            tax: number;
+            /** Format: int64 */
+            version: number;
+            zone: string;
         };
         Fit: {
             about: string;
@@ -797,6 +987,41 @@ export interface components {
             /** Format: int64 */
             rungs: number;
             title: string;
+        };
+        Gauge: {
+            accuracy: {
+                [key: string]: string;
+            };
+            calibrated: string;
+            category: string;
+            /** Format: date-time */
+            changed_at?: string;
+            changed_by?: string;
+            due: string;
+            id: string;
+            name: string;
+            /** @description Its calibration is over */
+            overdue: boolean;
+            /**
+             * Format: int64
+             * @description To be sent back with a change; 0 for something new
+             */
+            version: number;
+        };
+        GaugeInBody: {
+            accuracy: {
+                [key: string]: string;
+            };
+            calibrated: string;
+            category: string;
+            due: string;
+            id: string;
+            name: string;
+            /** Format: int64 */
+            version: number;
+        };
+        GaugesOutBody: {
+            meters: components["schemas"]["Gauge"][];
         };
         Goal: {
             goal: string;
@@ -833,12 +1058,35 @@ export interface components {
             /** Format: date-time */
             until?: string;
         };
+        Imported: {
+            /** Format: int64 */
+            added: number;
+            /** Format: int64 */
+            changed: number;
+            /** @description It is kept now; else nothing was changed */
+            kept: boolean;
+            /** @description What each line does, those that are wrong first */
+            lines: components["schemas"]["FileLine"][];
+            /**
+             * Format: int64
+             * @description Lines that are not listed
+             */
+            more: number;
+            /** Format: int64 */
+            same: number;
+            /**
+             * Format: int64
+             * @description Lines that cannot be taken: where there is one, nothing of the file is kept
+             */
+            wrong: number;
+        };
         Job: {
             closed?: {
                 [key: string]: number;
             };
             complaint?: string;
             earlier?: components["schemas"]["Earlier"][];
+            firm?: components["schemas"]["Firm"];
             id: string;
             meters?: {
                 [key: string]: components["schemas"]["Meter"];
@@ -983,9 +1231,71 @@ export interface components {
             home: string;
             lot: string;
         };
+        MachineInBody: {
+            id: string;
+            map: string;
+            model: string;
+            name: string;
+            options: {
+                [key: string]: string;
+            };
+            serial: string;
+            site: string;
+            stands: string;
+            /** Format: int64 */
+            version: number;
+        };
+        MachineJob: {
+            /**
+             * Format: date-time
+             * @description When the call came
+             */
+            at: string;
+            /** @description What was done, and notes, once it is signed off */
+            did: string[];
+            headline: string;
+            id: string;
+            stage: string;
+            standing: string;
+            /** @description The names of those who go or went */
+            whose: string[];
+            words: string;
+        };
+        MachinePage: {
+            /** Format: date-time */
+            changed_at?: string;
+            changed_by?: string;
+            id: string;
+            /** @description The latest first */
+            jobs: components["schemas"]["MachineJob"][];
+            map: string;
+            /** @description The map that is used for it; empty where none covers it */
+            map_is: string;
+            /** @description All that it can be worked by */
+            maps: components["schemas"]["MapName"][];
+            /** @description Others that were found to be this one */
+            merged: components["schemas"]["PlaceMachine"][];
+            model: string;
+            name: string;
+            /** @description What can be known of it, by that map */
+            options_of: components["schemas"]["OptionIs"][];
+            place: components["schemas"]["Site"];
+            serial: string;
+            site: string;
+            stands: string;
+            /**
+             * Format: int64
+             * @description To be sent back with a change; 0 for something new
+             */
+            version: number;
+        };
         Make: {
             body: unknown;
             kind: string;
+        };
+        MapName: {
+            id: string;
+            title: string;
         };
         Me: {
             /** @description Signed in with a one-time code: nothing else goes before a password of one's own */
@@ -993,16 +1303,22 @@ export interface components {
             id: string;
             name: string;
             /** @enum {string} */
-            role: "technician" | "lead" | "office";
+            role: "technician" | "supervisor" | "office";
             /** @description The name to sign in with */
             sign_in: string;
             tickets: string[];
+        };
+        MergeInBody: {
+            /** @description The machine that it is; empty: it is one of its own after all */
+            into: string;
         };
         Meter: {
             accuracy: {
                 [key: string]: string;
             };
             category?: string;
+            /** Format: date-time */
+            due?: string;
             /** Format: date-time */
             from?: string;
             name: string;
@@ -1048,6 +1364,11 @@ export interface components {
             name: string;
             where: string;
         };
+        OptionIs: {
+            ask: string;
+            id: string;
+            values: string[];
+        };
         OutOfUse: {
             by: string;
             do: string;
@@ -1061,7 +1382,7 @@ export interface components {
             where: string;
         };
         PeopleOutBody: {
-            people: components["schemas"]["Me"][];
+            people: components["schemas"]["PersonRow"][];
             /** @description All that there are */
             tickets: string[];
         };
@@ -1070,6 +1391,28 @@ export interface components {
             name: string;
             role?: string;
             tickets?: string[];
+        };
+        PersonRow: {
+            /** Format: date-time */
+            changed_at?: string;
+            changed_by?: string;
+            /** @description They have a one-time code, and no password of their own yet */
+            choose: boolean;
+            closed: boolean;
+            id: string;
+            name: string;
+            /** @description They cannot sign in yet: they have neither a password nor a code */
+            none: boolean;
+            /** @description The tickets that are held now */
+            now: string[];
+            role: string;
+            sign_in: string;
+            tickets: components["schemas"]["Ticket"][];
+            /**
+             * Format: int64
+             * @description To be sent back with a change; 0 for something new
+             */
+            version: number;
         };
         Pin: {
             say?: string;
@@ -1080,19 +1423,47 @@ export interface components {
             y: number;
         };
         Place: {
+            access: string;
+            address: string;
+            /** Format: date-time */
+            changed_at?: string;
+            changed_by?: string;
+            contact: string;
+            ferry: string;
             id: string;
             island: string;
             machines: components["schemas"]["PlaceMachine"][];
             name: string;
+            phone: string;
+            /**
+             * Format: int64
+             * @description To be sent back with a change; 0 for something new
+             */
+            version: number;
         };
         PlaceMachine: {
+            /** Format: date-time */
+            changed_at?: string;
+            changed_by?: string;
             id: string;
+            map: string;
             model: string;
             name: string;
+            options: {
+                [key: string]: string;
+            };
             serial: string;
+            site: string;
+            stands: string;
+            /**
+             * Format: int64
+             * @description To be sent back with a change; 0 for something new
+             */
+            version: number;
         };
         PlacesOutBody: {
             kinds: string[];
+            maps: components["schemas"]["MapName"][];
             places: components["schemas"]["Place"][];
         };
         PlanOut: {
@@ -1322,6 +1693,28 @@ export interface components {
             name: string;
             password: string;
         };
+        Site: {
+            access: string;
+            address: string;
+            contact: string;
+            ferry: string;
+            id: string;
+            island: string;
+            name: string;
+            phone: string;
+        };
+        SiteInBody: {
+            access: string;
+            address: string;
+            contact: string;
+            ferry: string;
+            id: string;
+            island: string;
+            name: string;
+            phone: string;
+            /** Format: int64 */
+            version: number;
+        };
         Snag: {
             do: string;
             event: string;
@@ -1336,12 +1729,6 @@ export interface components {
             rung: string;
             say: string;
             touches: components["schemas"]["Touch"][];
-        };
-        Somebody: {
-            name: string;
-            /** @enum {string} */
-            role: "technician" | "lead" | "office";
-            tickets: string[];
         };
         Stamp: {
             /** Format: date-time */
@@ -1385,6 +1772,11 @@ export interface components {
             /** @description The number of the meter */
             meter: string;
             value: string;
+        };
+        Ticket: {
+            from?: string;
+            ticket: string;
+            until?: string;
         };
         TicketStop: {
             /** Format: int64 */
@@ -1609,6 +2001,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CallHeard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-company": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompanyPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-company": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirmInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompanyPage"];
                 };
             };
             /** @description Error */
@@ -1983,6 +2437,103 @@ export interface operations {
             };
         };
     };
+    "get-machine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachinePage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-machine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineInBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "merge-machine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeInBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-map": {
         parameters: {
             query?: never;
@@ -2138,6 +2689,68 @@ export interface operations {
             };
         };
     };
+    "list-meters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugesOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-meter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                meter: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GaugeInBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-people": {
         parameters: {
             query?: never;
@@ -2211,7 +2824,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Somebody"];
+                "application/json": components["schemas"]["Change-personRequest"];
             };
         };
         responses: {
@@ -2221,7 +2834,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Me"];
+                    "application/json": components["schemas"]["PersonRow"];
                 };
             };
             /** @description Error */
@@ -2410,6 +3023,110 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-site": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteInBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "export-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table: "people" | "sites" | "machines" | "meters";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "import-table": {
+        parameters: {
+            query?: {
+                /** @description Say what it would do, and change nothing */
+                trial?: boolean;
+            };
+            header?: never;
+            path: {
+                table: "people" | "sites" | "machines" | "meters";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
+                };
             };
             /** @description Error */
             default: {

@@ -406,7 +406,7 @@ function Ended({ view, job }: { view: View; job: JobHere }) {
       <Middle>
         <h1>There is no way on from here</h1>
         <Complaint>{current.say}</Complaint>
-        <p>Undo the last record, say that a barred side can be done after all, or call your lead.</p>
+        <p>Undo the last record, say that a barred side can be done after all, or call your supervisor.</p>
         {view.snags
           .filter((s) => s.kind === "barred")
           .map((s) => (

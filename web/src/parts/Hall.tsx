@@ -126,7 +126,7 @@ export function Hall({ title, note, children }: { title: string; note?: string; 
           <Room to="/call" $on={pathname === "/call"}>
             Take a call
           </Room>
-          {me.role === "lead" && (
+          {me.role === "supervisor" && (
             <Room to="/people" $on={pathname === "/people"}>
               People
             </Room>

@@ -43,9 +43,9 @@ const Code = styled.output`
   font: 700 26px/1.2 ${(p) => p.theme.mono};
 `;
 
-const roles = ["technician", "office", "lead"] as const;
+const roles = ["technician", "office", "supervisor"] as const;
 
-/** For leads: who there is, somebody new, another role or ticket, and a code for who lost their password. */
+/** For supervisors: who there is, somebody new, another role or ticket, and a code for who lost their password. */
 export function People() {
   const queries = useQueryClient();
   const [who, setWho] = useState<Me | "new">();
