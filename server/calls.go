@@ -18,6 +18,7 @@ import (
 	"evensteps/core/call"
 	"evensteps/core/company"
 	"evensteps/core/fault"
+	"evensteps/core/ladder"
 	"evensteps/core/machine"
 	"evensteps/core/record"
 	"evensteps/store"
@@ -83,6 +84,8 @@ type Call struct {
 	Answers   map[string]string `json:"answers,omitempty"`
 	Told      string            `json:"told,omitempty" maxLength:"40" doc:"The kind of emergency of which the caller was told what to do"`
 	Uncovered bool              `json:"uncovered,omitempty" doc:"The map does not cover the model, and it is taken on purpose"`
+	Goes      []string          `json:"goes,omitempty" maxItems:"20" doc:"The people who go, by their ids"`
+	Instead   string            `json:"instead,omitempty" maxLength:"80" doc:"A job on the wrong machine, which this one takes the place of"`
 	Plate     string            `json:"plate,omitempty" pattern:"^[0-9a-f]{64}$" doc:"The photo of the rating plate, by its SHA-256"`
 }
 
@@ -236,6 +239,10 @@ func (s *Server) takeCall(ctx context.Context, c Call) (string, error) {
 	if err := s.covered(ctx, c, m); err != nil {
 		return "", err
 	}
+	wrong, err := s.wrongJob(ctx, c)
+	if err != nil {
+		return "", err
+	}
 	if c.Appliance == "" {
 		if c.Name == "" {
 			return "", huma.Error422UnprocessableEntity("Say what the new machine is called there, such as “dryer 2”.")
@@ -248,12 +255,40 @@ func (s *Server) takeCall(ctx context.Context, c Call) (string, error) {
 	if err != nil {
 		return "", s.problem(ctx, err)
 	}
+	if wrong != nil {
+		if len(c.Goes) == 0 {
+			c.Goes = wrong.Visit.Whose
+		}
+		off := record.JobCalledOff{Reason: "on the wrong machine", Instead: j.ID}
+		if err := s.recorded(ctx, c.Instead, "move", "instead "+j.ID, 1, "job.called-off", off); err != nil {
+			return "", s.problem(ctx, err)
+		}
+	}
 	if err := s.answered(ctx, j, answers, c, emergency); errors.Is(err, store.ErrOtherBody) {
 		return "", huma.Error409Conflict("This call was taken before, with other answers. It is the job " + j.ID + ": open it and answer there.")
 	} else if err != nil {
 		return "", s.problem(ctx, err)
 	}
 	return j.ID, nil
+}
+
+// wrongJob is the job that a call takes the place of: nobody has worked on it yet,
+// or this very call took its place before.
+func (s *Server) wrongJob(ctx context.Context, c Call) (v *ladder.View, err error) {
+	if c.Instead == "" {
+		return nil, nil
+	}
+	j, known, err := s.job(ctx, c.Instead)
+	if err != nil {
+		return nil, s.problem(ctx, err)
+	}
+	if err := s.books.with(ctx, j, known, func(b *ladder.Book) { v = b.View(ladder.Viewer{}, time.Now()) }); err != nil {
+		return nil, s.problem(ctx, err)
+	}
+	if len(v.About.Reasons) == 0 && v.About.CalledOff == nil {
+		return nil, huma.Error409Conflict("Work on the job " + c.Instead + " has begun: it stays on its machine. Make another job, and say on this one what was wrong.")
+	}
+	return v, nil
 }
 
 // covered refuses a map that does not cover the machine, unless that is said on
@@ -296,24 +331,35 @@ func (s *Server) newMachine(ctx context.Context, c Call) (string, error) {
 	return a.ID, nil
 }
 
+// recorded keeps a fact that the server makes of what somebody asked for. Its id is
+// made of the job and what it is, so that it is kept once.
+func (s *Server) recorded(ctx context.Context, job, device, what string, n int, kind string, said any) error {
+	body, err := json.Marshal(said)
+	if err != nil {
+		return fmt.Errorf("keeping an answer: %w", err)
+	}
+	now := time.Now()
+	e := record.Event{
+		ID: uuid.NewSHA1(uuid.NameSpaceURL, []byte(job+"/"+what)).String(), Job: job, By: person(ctx).ID, Device: device, N: n,
+		Wall: now, Run: device, Kind: kind, Body: body,
+	}
+	_, err = s.store.Append(ctx, e, record.Sent{Run: device, Wall: now, Received: now})
+	return err
+}
+
 // answered records what was answered on the telephone, and the photo of the
 // rating plate, by who took the call. The ids are made of the job, so that a call
 // sent twice says it once.
 func (s *Server) answered(ctx context.Context, j store.Job, answers map[string]string, c Call, emergency *call.Emergency) error {
-	now := time.Now()
 	n := 0
 	add := func(what, kind string, said any) error {
 		n++
-		body, err := json.Marshal(said)
-		if err != nil {
-			return fmt.Errorf("keeping an answer: %w", err)
+		return s.recorded(ctx, j.ID, "call", what, n, kind, said)
+	}
+	if len(c.Goes) > 0 {
+		if err := add("goes", "job.given", record.JobGiven{To: c.Goes}); err != nil {
+			return err
 		}
-		e := record.Event{
-			ID: uuid.NewSHA1(uuid.NameSpaceURL, []byte(j.ID+"/"+what)).String(), Job: j.ID, By: person(ctx).ID, Device: "call", N: n,
-			Wall: now, Run: "call", Kind: kind, Body: body,
-		}
-		_, err = s.store.Append(ctx, e, record.Sent{Run: "call", Wall: now, Received: now})
-		return err
 	}
 	if emergency != nil {
 		if err := add("told", "told", record.Told{Emergency: emergency.Kind, Name: emergency.Name, Say: emergency.Say}); err != nil {

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"net"
 	"net/http"
+	"slices"
 	"strings"
 	"testing"
 
@@ -250,4 +251,59 @@ func TestAMeterOnTheNetwork(t *testing.T) {
 	assert.Contains(t, string(text), "does not answer")
 	status, _, _ = begin(t, server.Options{}).jonna(t).call(http.MethodPost, "/api/meter/reading", ask{"voltage", []string{}})
 	assert.Equal(t, http.StatusNotFound, status, "none is joined")
+}
+
+// A job on the wrong machine is moved to the right one while nobody has worked on
+// it: another is made, and the first is called off and says why. Sent twice, it is
+// one. Who goes is said with the call, and goes along.
+func TestAJobOnTheWrongMachine(t *testing.T) {
+	s := begin(t, server.Options{SignInsPerMinute: 100})
+	pell, tuure := s.as(t, "pell"), s.as(t, "tuure")
+	take := func(call map[string]any) (int, string) {
+		status, text, _ := pell.call(http.MethodPost, "/api/calls", call)
+		var out struct{ Job, Detail string }
+		require.NoError(t, json.Unmarshal(text, &out))
+		return status, out.Job + out.Detail
+	}
+	status, first := take(map[string]any{"call": "the-first-call", "site": "school", "appliance": "school-dryer", "map": "tidemoor-tv6", "words": "stays cold", "goes": []string{"tuure"}})
+	require.Equal(t, http.StatusOK, status, first)
+	mine := func() (ids []string) {
+		var rows struct{ Jobs []server.JobRow }
+		require.Equal(t, http.StatusOK, tuure.get("/api/jobs", &rows))
+		for _, j := range rows.Jobs {
+			if j.Mine {
+				ids = append(ids, j.ID)
+			}
+		}
+		return ids
+	}
+	assert.Contains(t, mine(), first, "it is his from the call on")
+	var page server.MachinePage
+	require.Equal(t, http.StatusOK, pell.get("/api/machines/school-dryer", &page))
+	assert.Equal(t, []string{"Tuure Askelo"}, page.Jobs[0].Whose)
+
+	moved := map[string]any{"call": "the-right-call", "site": "school", "appliance": "school-oven", "map": "lanvik-bo2", "words": "stays cold", "instead": first}
+	status, second := take(moved)
+	require.Equal(t, http.StatusOK, status, second)
+	status, again := take(moved)
+	require.Equal(t, http.StatusOK, status, again)
+	assert.Equal(t, second, again)
+	assert.NotContains(t, mine(), first)
+	assert.Contains(t, mine(), second, "who went goes along")
+	var v ladder.View
+	require.Equal(t, http.StatusOK, pell.get("/api/jobs/"+first+"/view", &v))
+	require.NotNil(t, v.About.CalledOff)
+	assert.Equal(t, "on the wrong machine", v.About.CalledOff.Text)
+	var rows struct{ Jobs []server.JobRow }
+	require.Equal(t, http.StatusOK, pell.get("/api/jobs?list=earlier", &rows))
+	assert.True(t, slices.ContainsFunc(rows.Jobs, func(j server.JobRow) bool { return j.ID == first && j.Stage == ladder.CalledOff }), "it stands with the earlier ones")
+
+	// Work on j-102 has begun.
+	moved["call"], moved["instead"] = "another-call-yet", "j-102"
+	status, said := take(moved)
+	assert.Equal(t, http.StatusConflict, status)
+	assert.Contains(t, said, "has begun: it stays on its machine")
+	moved["instead"] = "j-none"
+	status, _ = take(moved)
+	assert.Equal(t, http.StatusNotFound, status)
 }

@@ -165,7 +165,7 @@ func (s *Server) known(ctx context.Context, j store.Job) (ladder.Job, error) {
 	}
 	out.Firm, out.Rates = firmOf(firm), ratesOf(firm)
 	for _, p := range people {
-		out.People[p.ID] = ladder.Person{Name: p.Name, Role: p.Role, Tickets: company.HeldNow(p.Held, time.Now(), zone), Held: heldOf(p.Held, zone)}
+		out.People[p.ID] = ladder.Person{Name: p.Name, Role: p.Role, Closed: p.ClosedAt != nil, Tickets: company.HeldNow(p.Held, time.Now(), zone), Held: heldOf(p.Held, zone)}
 	}
 	meters, err := s.store.Meters(ctx)
 	for i := range meters {
@@ -177,7 +177,12 @@ func (s *Server) known(ctx context.Context, j store.Job) (ladder.Job, error) {
 // knownOf is a job without them.
 func knownOf(j store.Job) ladder.Job {
 	trays := ladder.UsualTrays
+	a := j.Appliance
 	return ladder.Job{
+		Where: &ladder.Where{
+			Machine: a.ID, Name: a.Name, Model: a.Model, Serial: a.Serial, Stands: a.Stands,
+			Site: a.Site.Name, Address: a.Site.Address, Contact: a.Site.Contact, Phone: a.Site.Phone, Access: a.Site.Access,
+		},
 		ID: j.ID, Title: j.Appliance.Site.Name + ", " + j.Appliance.Name, Place: j.Appliance.Site.Island, Complaint: j.Complaint, Words: j.Words,
 		People: map[string]ladder.Person{}, Meters: map[string]ladder.Meter{}, Trays: &trays,
 	}

@@ -12,13 +12,13 @@ import (
 
 // Imported is what a file did, or would do.
 type Imported struct {
-	Kept    bool           `json:"kept" doc:"It is kept now; else nothing was changed"`
-	Added   int            `json:"added"`
-	Changed int            `json:"changed"`
-	Same    int            `json:"same"`
-	Wrong   int            `json:"wrong" doc:"Lines that cannot be taken: where there is one, nothing of the file is kept"`
+	Kept    bool               `json:"kept" doc:"It is kept now; else nothing was changed"`
+	Added   int                `json:"added"`
+	Changed int                `json:"changed"`
+	Same    int                `json:"same"`
+	Wrong   int                `json:"wrong" doc:"Lines that cannot be taken: where there is one, nothing of the file is kept"`
 	Lines   []company.FileLine `json:"lines" doc:"What each line does, those that are wrong first"`
-	More    int            `json:"more" doc:"Lines that are not listed"`
+	More    int                `json:"more" doc:"Lines that are not listed"`
 }
 
 // mostLines is how many lines of a file are listed.

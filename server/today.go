@@ -34,7 +34,8 @@ type RowMade struct {
 	Machine  string       `json:"machine"`
 	Headline string       `json:"headline"`
 	Standing string       `json:"standing"`
-	Stage    ladder.Stage `json:"stage" enum:"new,open,closed,waiting,signed"`
+	Stage    ladder.Stage `json:"stage" enum:"new,open,closed,waiting,signed,called-off"`
+	Goes     string       `json:"goes" doc:"Who goes, or is there; empty where nobody is named"`
 	Even     bool         `json:"even"`
 	Goal     string       `json:"goal"`
 	Warn     string       `json:"warn" doc:"What can hurt most now"`
@@ -82,7 +83,7 @@ type JobMarks struct {
 
 // rowVersion counts up when rows are made otherwise, so that those kept by an
 // older program are made again.
-const rowVersion = 4
+const rowVersion = 5
 
 // mostRows is how many jobs a page of a list has.
 const mostRows = 50
@@ -292,6 +293,9 @@ func (s *Server) makeRow(ctx context.Context, j store.Job) (made store.TodayRow,
 	}
 	s.log.DebugContext(ctx, "row made", "job", j.ID, "num", j.LastNum)
 	row := store.TodayRow{Version: rowVersion, Stage: v.Visit.Stage, Opened: v.Visit.Opened, Signed: v.Visit.Signed, Stops: v.Visit.Stops, Whose: v.Visit.Whose, Mended: v.Visit.Mended, Did: v.Visit.Did}
+	if row.Stage == ladder.CalledOff { // it stands with the earlier ones
+		row.Stage = ladder.SignedOff
+	}
 	return s.putRow(ctx, j, rowOf(v, j.Appliance.Site.Ferry), row)
 }
 
@@ -306,6 +310,9 @@ func rowOf(v *ladder.View, ferry string) RowMade {
 	r := RowMade{
 		ID: v.Job, Title: v.Title, Place: v.Place, Ferry: ferry, Words: v.Words, Machine: v.Machine, Headline: v.Headline, Standing: v.Standing,
 		Stage: v.Visit.Stage, Even: v.Even, Goal: v.Foot.Title, Bring: v.Visit.Bring, P50: v.Foot.P50, P80: v.Foot.P80, Marks: []JobMarks{}, Signed: v.Visit.Signed,
+	}
+	if len(v.Visit.Whose) > 0 {
+		r.Goes = v.About.Goes
 	}
 	for _, e := range v.Energies {
 		if v.Visit.Stage == ladder.LeftOpen && e.Warn && e.Energy == v.Worst {

@@ -87,6 +87,7 @@ func (v *viewing) energies() {
 			}
 			if p.Proof != nil {
 				out.Meter = p.Proof.Meter
+				out.Note = noted(out.Note, v.overdue(p.Proof.Meter, at))
 			}
 		case live != nil:
 			at := live.When()
@@ -386,6 +387,8 @@ func (v *viewing) summary() {
 		}
 	}
 	switch {
+	case v.off():
+		w.Headline = "Called off"
 	case w.Even && v.SignedBy != nil:
 		w.Headline = "Even, signed off"
 	case w.Even:

@@ -24,7 +24,8 @@ type Meter struct {
 // Person is one of the company's people, by id.
 type Person struct {
 	Name    string   `json:"name"`
-	Role    string   `json:"role,omitempty"` // technician, supervisor or office
+	Role    string   `json:"role,omitempty"`   // technician, supervisor or office
+	Closed  bool     `json:"closed,omitempty"` // no longer signs in
 	Tickets []string `json:"tickets,omitempty"`
 	// Held are tickets with their times. Where a ticket has some, they decide.
 	Held []Held `json:"held,omitempty"`
@@ -117,6 +118,7 @@ func (b *Book) company() record.Company {
 			return r
 		},
 		Supervisor: func(person string, _ time.Time) bool { return b.Job.People[person].Role == "supervisor" },
+		Office:     func(person string) bool { return b.Job.People[person].Role == office },
 		Holds:      b.Job.heldBy,
 	}
 }

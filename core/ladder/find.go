@@ -219,10 +219,10 @@ func (v *viewing) judged(t *machine.Test, b *record.ReadingTaken, at time.Time) 
 	}
 	for k := range t.Outcomes {
 		if slices.Contains(t.Outcomes[k].Verdict, got.Verdict) {
-			return t.Outcomes[k].ID, got.Verdict, got.Why
+			return t.Outcomes[k].ID, got.Verdict, noted(got.Why, v.overdue(b.Meter, at))
 		}
 	}
-	return "", got.Verdict, got.Why
+	return "", got.Verdict, noted(got.Why, v.overdue(b.Meter, at))
 }
 
 func (v *viewing) testTitle(id string) string {

@@ -33,6 +33,7 @@ type Job struct {
 	// Meters are the company's, by the number that is written on them.
 	Meters map[string]Meter `json:"meters,omitempty"`
 	Firm   *Firm            `json:"firm,omitempty"`
+	Where  *Where           `json:"where,omitempty"`
 	// Rate is the price of a minute of the company's work; 0 means 1.
 	Rate float64 `json:"rate,omitempty"`
 	// Rates are prices with their times; the first that covers a moment counts.
@@ -94,7 +95,8 @@ type View struct {
 	Differences []Differs  `json:"differences"`
 	Rungs       []Rung     `json:"rungs"`
 	Here        []string   `json:"here"`
-	Arrive      []Make     `json:"arrive"` // what this viewer's first touch records besides
+	Arrive      []Make     `json:"arrive"` // how this viewer says that they are at the machine; none where they are, or work at a desk
+	About       About      `json:"about"`
 	Undo        *Undo      `json:"undo"`
 	Stops       []Choice   `json:"stops"` // reasons to stop, each with what to do first
 	Foot        Foot       `json:"foot"`
@@ -124,7 +126,7 @@ type Stamp struct {
 
 // Current is the step that is on.
 type Current struct {
-	// Kind: survey, find, own, out, work, test, back, check, final, sign-off, signed, stopped, stuck.
+	// Kind: survey, find, own, out, work, test, back, check, final, sign-off, signed, called-off, stopped, stuck.
 	Kind string `json:"kind"`
 	Move string `json:"move,omitempty"`
 	Side string `json:"side,omitempty"`
@@ -271,6 +273,7 @@ func (v *viewing) make() {
 	v.snags()
 	v.summary()
 	v.visit()
+	v.about()
 	v.undo()
 	v.differences()
 	v.sheet()
@@ -495,6 +498,9 @@ func (v *viewing) current() {
 	case v.SignedBy != nil:
 		*c = Current{Kind: "signed"}
 		return
+	case v.off():
+		*c = Current{Kind: "called-off", Say: v.Off.Of.(*record.JobCalledOff).Reason}
+		return
 	case v.planned.err != nil:
 		*c = Current{Kind: "stuck", Say: v.stuckSay(v.planned.err)}
 		v.view.Possible = v.possibleBack()
@@ -676,7 +682,7 @@ func (v *viewing) head() {
 		w.TakenBack = append(w.TakenBack, Remark{v.takenBackSay(f), v.fullName(f.By), f.When()})
 	}
 	w.Arrive = []Make{}
-	if v.viewer.Person != "" && !slices.Contains(v.Here, v.viewer.Person) && v.SignedBy == nil {
+	if v.viewer.Person != "" && !slices.Contains(v.Here, v.viewer.Person) && v.SignedBy == nil && v.book.Job.People[v.viewer.Person].Role != office {
 		w.Arrive = append(w.Arrive, made("visit.began", record.VisitBegan{}))
 	}
 	w.Loose = []Loose{}

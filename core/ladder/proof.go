@@ -75,6 +75,7 @@ func (v *viewing) proofAsk(p proving, d energy.Draft) (*ProofAsk, energy.Ask, en
 	if mv := v.Map.Move(p.on); mv != nil && mv.MeasureFirst == p.energy.ID {
 		out.Note = strings.TrimSpace("Measure here first, before your hands go in. " + out.Note)
 	}
+	out.Note = noted(v.overdue(d["meter"], v.now), out.Note)
 	return out, a, rating
 }
 

@@ -197,7 +197,7 @@ func (v *viewing) ticketed(s *Side, ticket string) *Side {
 func (v *viewing) holders(ticket string) []string {
 	who := []string{}
 	for _, id := range sorted(v.book.Job.People) {
-		if v.has(id, ticket) {
+		if v.has(id, ticket) && !v.book.Job.People[id].Closed {
 			who = append(who, v.fullName(id))
 		}
 	}
@@ -347,6 +347,7 @@ func (v *viewing) sheet() {
 		fig := Figure{What: v.itemName(id) + ", before work", Value: p.Highest, By: v.fullName(p.Fact.By), At: &at, Note: p.Note}
 		if p.Proof != nil {
 			fig.Meter = p.Proof.Meter
+			fig.Note = noted(fig.Note, v.overdue(fig.Meter, at))
 		}
 		s.Measured = append(s.Measured, fig)
 	}
@@ -464,7 +465,7 @@ func (v *viewing) readings() []Figure {
 			what += ", before"
 		}
 		at := v.Facts[i].When()
-		out = append(out, Figure{What: what, Value: b.Value, Meter: b.Meter, By: v.fullName(v.Facts[i].By), At: &at})
+		out = append(out, Figure{What: what, Value: b.Value, Meter: b.Meter, By: v.fullName(v.Facts[i].By), At: &at, Note: v.overdue(b.Meter, at)})
 	}
 	return out
 }
@@ -474,7 +475,7 @@ func (v *viewing) measuredBack() []Figure {
 	var out []Figure
 	add := func(what, value, meter string, f *record.Fact) {
 		at := f.When()
-		out = append(out, Figure{What: what, Value: value, Meter: meter, By: v.fullName(f.By), At: &at})
+		out = append(out, Figure{What: what, Value: value, Meter: meter, By: v.fullName(f.By), At: &at, Note: v.overdue(meter, at)})
 	}
 	for _, t := range v.Turns {
 		for _, id := range sorted(t.Earths) {

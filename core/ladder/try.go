@@ -196,6 +196,9 @@ func (b *Book) Lists(viewer Viewer, now time.Time) *Lists {
 		add(drive, size)
 	}
 	for _, id := range sorted(b.Job.People) {
+		if p := b.Job.People[id]; p.Role == office || p.Closed {
+			continue
+		}
 		l.People = append(l.People, Named{id, v.fullName(id), strings.Join(b.Job.People[id].Tickets, ", "), slices.Contains(v.Here, id)})
 	}
 	return l

@@ -23,20 +23,22 @@ type Visit struct {
 	Mended []string     `json:"mended"` // faults of the complaint that were proven mended
 	Did    []string     `json:"did"`    // what was done, for who comes to this machine next
 	Whose  []string     `json:"whose"`  // ids of the people whose job it is
-	Signed *time.Time   `json:"signed"` // when it was signed off, where it stays so
+	Signed *time.Time   `json:"signed"` // when it was signed or called off, where it stays so
 }
 
 // Stage is where a job is in its life.
 type Stage string
 
 // The stages: nothing was done yet; something is off the machine; it is closed
-// and not signed off; closed and waiting for a part; signed off.
+// and not signed off; closed and waiting for a part; signed off; made in error, or
+// no longer wanted.
 const (
 	NotBegun  Stage = "new"
 	LeftOpen  Stage = "open"
 	Closed    Stage = "closed"
 	Waiting   Stage = "waiting"
 	SignedOff Stage = "signed"
+	CalledOff Stage = "called-off"
 )
 
 // TicketStop is a rung that needs a ticket.
@@ -65,6 +67,9 @@ func (v *viewing) visit() {
 	switch {
 	case len(off) > 0:
 		out.Stage = LeftOpen
+	case v.off():
+		at := v.Off.When()
+		out.Stage, out.Signed = CalledOff, &at
 	case waits:
 		out.Stage = Waiting
 	case v.SignedBy != nil:
@@ -76,27 +81,27 @@ func (v *viewing) visit() {
 	if out.Stage != LeftOpen {
 		out.Opened = nil
 	}
-	if p := v.planned.plan; p != nil && out.Stage != SignedOff && out.Stage != Waiting {
+	if p := v.planned.plan; p != nil && out.Stage != SignedOff && out.Stage != CalledOff && out.Stage != Waiting {
 		out.Bring = v.bring(p)
 		out.Stops = v.ticketStops(p)
 	}
 	w.Visit = out
 }
 
-// whose job it is: of those who went to the machine, until somebody takes it over.
+// whose job it is: of those to whom it was given and those who came to the machine,
+// until somebody takes it over, or it is given to others.
 func (v *viewing) whose() []string {
 	out := []string{}
-	for _, f := range v.Facts {
-		came := ""
+	company := v.book.company()
+	for i := range v.Facts {
+		f := &v.Facts[i]
 		switch b := f.Of.(type) {
-		case *record.VisitBegan:
-			came = f.By
-		case *record.PersonHere:
-			came = b.Person
+		case *record.JobGiven:
+			out = append([]string{}, b.To...)
 		case *record.TookOver:
-			out, came = []string{}, f.By
+			out = []string{}
 		}
-		if came != "" && !slices.Contains(out, came) {
+		if came := company.Came(f); came != "" && !slices.Contains(out, came) {
 			out = append(out, came)
 		}
 	}

@@ -224,6 +224,19 @@ func (v *viewing) saidShort(f *record.Fact) string {
 		return "leaving"
 	case *record.TookOver:
 		return "taking over"
+	case *record.VisitBegan:
+		return "at the machine"
+	case *record.JobCalledOff:
+		return "called off: " + b.Reason
+	case *record.JobGiven:
+		if len(b.To) == 0 {
+			return "nobody goes yet"
+		}
+		names := []string{}
+		for _, id := range b.To {
+			names = append(names, v.fullName(id))
+		}
+		return "goes: " + and(names)
 	case *record.LeadMoved:
 		return "lead on " + b.To + " of the new one"
 	case *record.Photo:

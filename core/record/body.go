@@ -67,6 +67,8 @@ var kinds = map[string]func() body{
 	"stop.lifted":     func() body { return &StopLifted{} },
 	"left":            func() body { return &Left{} },
 	"took-over":       func() body { return &TookOver{} },
+	"job.given":       func() body { return &JobGiven{} },
+	"job.called-off":  func() body { return &JobCalledOff{} },
 	"paused":          func() body { return &Paused{} },
 	"resumed":         func() body { return &Resumed{} },
 	"signed-off":      func() body { return &SignedOff{} },
@@ -390,6 +392,17 @@ type (
 	// TookOver: somebody else goes on.
 	TookOver struct {
 		From string `json:"from,omitempty"`
+	}
+	// JobGiven says who goes: the last in order counts, and nobody where it is empty.
+	JobGiven struct {
+		To []string `json:"to"`
+	}
+	// JobCalledOff: it was made in error, or is no longer wanted. Instead is the job
+	// that was made for it on another machine. Whoever works on it all the same opens
+	// it again.
+	JobCalledOff struct {
+		Reason  string `json:"reason"`
+		Instead string `json:"instead,omitempty"`
 	}
 	// Paused is not work; proofs stand.
 	Paused struct{}
@@ -748,8 +761,18 @@ func (b *Stopped) check() error    { return said("why", b.Why) }
 func (b *StopLifted) check() error { return said("by what", b.ByWhat) }
 func (b *Left) check() error       { return texts(b.Tag) }
 func (b *TookOver) check() error   { return texts(b.From) }
-func (*Paused) check() error       { return nil }
-func (*Resumed) check() error      { return nil }
+func (b *JobGiven) check() error {
+	if len(b.To) > mostWires {
+		return most("a job goes to %d people at the most, not %d", mostWires, len(b.To))
+	}
+	return texts(b.To...)
+}
+
+func (b *JobCalledOff) check() error {
+	return errors.Join(said("reason", b.Reason), texts(b.Instead))
+}
+func (*Paused) check() error  { return nil }
+func (*Resumed) check() error { return nil }
 
 func (b *SignedOff) check() error {
 	return errors.Join(texts(b.Customer), texts(b.NotTested...))

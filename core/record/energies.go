@@ -18,6 +18,9 @@ type Company struct {
 	Meter func(id string, at time.Time) energy.Rating
 	// Supervisor tells whether a person is one.
 	Supervisor func(person string, at time.Time) bool
+	// Office tells whether a person works at a desk: what they record puts them at no
+	// machine.
+	Office func(person string) bool
 	// Holds tells whether a person holds a ticket.
 	Holds func(person, ticket string, at time.Time) bool
 }

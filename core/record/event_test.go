@@ -135,7 +135,7 @@ func TestEveryKindReadsItsOwnExample(t *testing.T) {
 		"energy.restored": `{"energy":"mains","how":"a neighbour switched the breaker on"}`, "check.result": `{"check":"leak-test","passed":true,"value":null,"without":null}`,
 		"final.result": `{"final":"run","passed":false,"value":"54 C"}`, "part.fitted": `{"part":"rollers","piece":"roller-l","number":"EX-1","evidence":"seen","carried":["orifice"]}`,
 		"note": `{"text":"x","on":"front-off"}`, "inspected": `{"snag":"s","finding":"f"}`, "snag.explained": `{"snag":"s","reason":"r"}`, "stopped": `{"why":"gas smell"}`, "told": `{"emergency":"gas","name":"Gas smell","say":["Everybody out."]}`,
-		"stop.lifted": `{"by what":"aired"}`, "left": `{"tag":"7"}`, "took-over": `{"from":"ilse"}`, "paused": `{}`, "resumed": `{}`,
+		"stop.lifted": `{"by what":"aired"}`, "left": `{"tag":"7"}`, "took-over": `{"from":"ilse"}`, "job.given": `{"to":["jonna","ilse"]}`, "job.called-off": `{"reason":"made twice","instead":"j-9"}`, "paused": `{}`, "resumed": `{}`,
 		"rung.own":  `{"id":"own-1","title":"Hidden screw behind the filter","face":"front","needs":{"filter":"away"},"before":["front-off"],"lots":[{"drive":"hex","size":"1/4 in","count":1}],"wires":[],"minutes":{"out":1,"back":1}}`,
 		"left-over": `{"drive":"hex","size":"1/4 in","count":1,"where":"tray C"}`, "wire.said": `{"wire":"timer/C","colour":"red","stripe":"white","tag":3,"route":"behind the brace"}`, "lead.moved": `{"from":"old-timer/3","to":"new-timer/5","proof":"one for one"}`,
 		"recorded": `{"record":"belt-slack-front/belt-mark","value":"14 1/2 in"}`, "looked": `{"on":"front-off/inspect/1","as":"found","finding":"lint, a hand full"}`, "temporary.in": `{"temporary":"lint-rag"}`, "temporary.out": `{"name":"cord on the lid"}`,

@@ -661,6 +661,41 @@ func TestPlacesThatNobodyElseFinds(t *testing.T) {
 	assert.Contains(t, fmt.Sprint(s.snags()), "vague-place")
 }
 
+// Whoever says so, or records what is only done there, is at the machine; a word
+// from afar puts nobody there, and what an office records neither.
+func TestWhoIsAtTheMachine(t *testing.T) {
+	for kind, body := range map[string]string{
+		"note": `{"text":"x"}`, "job.given": `{"to":["ana"]}`, "goal.added": `{"goal":"replace:kit"}`, "option.answered": `{"option":"side","value":"left"}`, "photo": `{"sha256":"` + strings.Repeat("0f", 32) + `"}`,
+		"test.result": `{"test":"look","outcome":"worn","evidence":"told"}`, "stopped": `{"why":"gas smell"}`, "told": `{"emergency":"gas","name":"Gas","say":["Out."]}`, "visit.ended": `{}`,
+	} {
+		s := tell(t)
+		s.say(kind, body)
+		assert.Empty(t, s.state().Here, kind)
+	}
+	for kind, body := range map[string]string{
+		"visit.began": `{}`, "took-over": `{}`, "rung.out": `{"move":"cover-off"}`, "rung.half": `{"move":"cover-off","side":"out"}`, "test.result": `{"test":"look","outcome":"worn","evidence":"seen"}`, "found": `{"move":"cover-off","by":"customer"}`,
+		"lot.counted": `{"lot":"cover-off/1","side":"out","count":2}`, "confirmed": `{"confirm":"cover-off/confirm/1"}`, "person.here": `{"person":"ana"}`, "reading.taken": `{"test":"look","value":"1 ohm"}`,
+	} {
+		s := tell(t)
+		s.say("left", `{}`)
+		s.say("job.called-off", `{"reason":"made twice"}`)
+		require.NotNil(t, s.state().Off)
+		s.say(kind, body)
+		st := s.state()
+		assert.Equal(t, []string{"ana"}, st.Here, kind)
+		assert.Nil(t, st.Left, kind)
+		assert.Nil(t, st.Off, "who works on it opens it again: "+kind)
+		s.company.Office = func(person string) bool { return person == "ana" }
+		st = s.state()
+		assert.Empty(t, st.Here, "at a desk: "+kind)
+		assert.NotNil(t, st.Left, kind)
+	}
+	s := tell(t)
+	s.say("job.given", `{"to":["jo"]}`)
+	last := s.say("job.given", `{"to":["bo"]}`)
+	assert.Equal(t, last, s.state().Given.ID, "the last counts")
+}
+
 // A fact is taken back by who recorded it, who worked on the job, or a supervisor.
 func TestWhoMayTakeAFactBack(t *testing.T) {
 	s := opened(t)

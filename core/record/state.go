@@ -66,6 +66,8 @@ type State struct {
 	Told     []*Fact         // emergencies that were told of on the telephone
 	Left     *Fact           // nobody is at the machine
 	SignedBy *Fact           // signed off, with nothing later
+	Given    *Fact           // who goes, the last that was said
+	Off      *Fact           // called off, with no work later
 	Last     *Fact           // the last fact that counts
 	Facts    []Fact          // all that count, in order
 	Gone     map[string]bool // ids of facts withdrawn
@@ -296,6 +298,10 @@ func (g *folder) fold(f *Fact) {
 		}
 	}
 	g.far(f)
+	if who := g.company.Came(f); who != "" {
+		g.here(who, true)
+		g.Left, g.Off = nil, nil
+	}
 	switch b := f.Of.(type) {
 	case nil:
 		// It may have been a restoring.
@@ -307,13 +313,8 @@ func (g *folder) fold(f *Fact) {
 		}
 	case *Withdrawn:
 		g.withdrawal(b, f)
-	case *VisitBegan:
-		g.here(f.By, true)
-		g.Left = nil
 	case *VisitEnded:
 		g.here(f.By, false)
-	case *PersonHere:
-		g.here(b.Person, true)
 	case *PersonGone:
 		g.here(b.Person, false)
 	case *OptionAnswered:
@@ -471,8 +472,10 @@ func (g *folder) fold(f *Fact) {
 		g.Left, g.Here = f, nil
 	case *TookOver:
 		g.endAll(f)
-		g.Left = nil
-		g.here(f.By, true)
+	case *JobGiven:
+		g.Given = f
+	case *JobCalledOff:
+		g.Off = f
 	case *SignedOff:
 		g.endAll(f)
 		g.SignedBy = f
@@ -483,8 +486,10 @@ func (g *folder) fold(f *Fact) {
 }
 
 func (g *folder) here(person string, is bool) {
-	g.Here = slices.DeleteFunc(g.Here, func(p string) bool { return p == person })
-	if is {
+	switch {
+	case !is:
+		g.Here = slices.DeleteFunc(g.Here, func(p string) bool { return p == person })
+	case !slices.Contains(g.Here, person):
 		g.Here = append(g.Here, person)
 	}
 }

@@ -541,6 +541,15 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        About: {
+            again: string[];
+            called_off: components["schemas"]["Remark"];
+            goes: string;
+            mine: boolean;
+            people: components["schemas"]["Named"][];
+            reasons: string[];
+            where: components["schemas"]["Where"];
+        };
         "Add-personRequest": {
             closed: boolean;
             name: string;
@@ -594,6 +603,10 @@ export interface components {
             /** @description The device's own id of this call: sent twice, it makes one job */
             call: string;
             complaint?: string;
+            /** @description The people who go, by their ids */
+            goes?: string[];
+            /** @description A job on the wrong machine, which this one takes the place of */
+            instead?: string;
             map: string;
             model?: string;
             /** @description What the new machine is called */
@@ -1101,6 +1114,7 @@ export interface components {
             title?: string;
             /** Format: int64 */
             trays?: number;
+            where?: components["schemas"]["Where"];
             words?: string;
         };
         JobDocument: {
@@ -1119,6 +1133,8 @@ export interface components {
             /** @description The boat that goes there */
             ferry: string;
             goal: string;
+            /** @description Who goes, or is there; empty where nobody is named */
+            goes: string;
             headline: string;
             id: string;
             machine: string;
@@ -1144,7 +1160,7 @@ export interface components {
             /** @description For how long the machine has been open */
             since: string;
             /** @enum {string} */
-            stage: "new" | "open" | "closed" | "waiting" | "signed";
+            stage: "new" | "open" | "closed" | "waiting" | "signed" | "called-off";
             standing: string;
             /** @description Where this person has to stop for want of a ticket */
             stops: string;
@@ -1387,6 +1403,7 @@ export interface components {
             tickets: string[];
         };
         Person: {
+            closed?: boolean;
             held?: components["schemas"]["Held"][];
             name: string;
             role?: string;
@@ -1826,6 +1843,7 @@ export interface components {
             say: string;
         };
         View: {
+            about: components["schemas"]["About"];
             arrive: components["schemas"]["Make"][];
             bags: components["schemas"]["Bag"][];
             belongings: components["schemas"]["Own"][];
@@ -1905,6 +1923,18 @@ export interface components {
         WayOf: {
             name: string;
             way: string;
+        };
+        Where: {
+            access?: string;
+            address?: string;
+            contact?: string;
+            machine: string;
+            model?: string;
+            name: string;
+            phone?: string;
+            serial?: string;
+            site: string;
+            stands?: string;
         };
         Wire: {
             also: string;
