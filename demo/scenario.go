@@ -38,16 +38,16 @@ const (
 )
 
 var sites = []company.Site{
-	{ID: "boat-yard", Name: "Boat-yard canteen", Island: "Stora Lanne", Ferry: inner},
-	{ID: "school", Name: "School kitchen", Island: "Stora Lanne", Ferry: inner},
+	{ID: "boat-yard", Name: "Boat-yard canteen", Island: "Stora Lanne", Ferry: inner, Address: "Slip 1\n10900 Ankarvik", Contact: "Runa Sjovald", Phone: "+00 555 0101", Access: "Through the yard gate, open from six; the canteen is up the ramp."},
+	{ID: "school", Name: "School kitchen", Island: "Stora Lanne", Ferry: inner, Address: "Long Hill 4\n10910 Stora Lanne", Contact: "Maths Ekvall, caretaker", Phone: "+00 555 0102", Access: "Ring at the kitchen door. Not between 11 and 13: the children eat."},
 	{ID: "smokehouse", Name: "Smokehouse", Island: "Stora Lanne", Ferry: inner},
-	{ID: "point", Name: "Guest house on the point", Island: "Lillan", Ferry: inner},
+	{ID: "point", Name: "Guest house on the point", Island: "Lillan", Ferry: inner, Address: "Lighthouse Road 9\n10930 Lillan", Contact: "Ida Stormlund", Phone: "+00 555 0107", Access: "Key under the blue bench; the dog is friendly."},
 	{ID: "chapel", Name: "Chapel hall", Island: "Lillan", Ferry: inner},
 	{ID: "cabin-3", Name: "Cabin 3", Island: "Ytterskar", Ferry: outer},
 	{ID: "cabin-7", Name: "Cabin 7", Island: "Ytterskar", Ferry: outer},
 	{ID: "cabin-14", Name: "Cabin 14", Island: "Ytterskar", Ferry: outer},
-	{ID: "pilot", Name: "Pilot station", Island: "Ytterskar", Ferry: outer},
-	{ID: "inn", Name: "Inn at the narrows", Island: "Grimsholm", Ferry: outer},
+	{ID: "pilot", Name: "Pilot station", Island: "Ytterskar", Ferry: outer, Address: "Pilot Quay\n10950 Ytterskar", Contact: "the watch", Phone: "+00 555 0115", Access: "Report to the watch first."},
+	{ID: "inn", Name: "Inn at the narrows", Island: "Grimsholm", Ferry: outer, Address: "The Narrows 1\n10960 Grimsholm", Contact: "Oskar Brann", Phone: "+00 555 0120", Access: "Cellar door on the water side. Low beam."},
 	{ID: "cabin-21", Name: "Cabin 21", Island: "Grimsholm", Ferry: outer},
 	{ID: "camp", Name: "Camp laundry", Island: "Grimsholm", Ferry: outer},
 }
@@ -60,14 +60,14 @@ var details = company.Details{
 
 // meters of the demo's company. The accuracy is of an invented handheld meter.
 var meters = []company.Meter{
-	{ID: "m-9", Name: "High-voltage probe 9, to 5 kV", Accuracy: map[string]string{"voltage": "3%+5@1V"}, Category: "CAT III 5000 V"},
-	{ID: "m-4", Name: "Handheld meter 4", Accuracy: map[string]string{"resistance": "0.9%+3@0.1ohm", "voltage": "1.2%+5@0.1V"}, Category: "CAT III 600 V"},
+	{ID: "m-9", Name: "High-voltage probe 9, to 5 kV", Accuracy: map[string]string{"voltage": "3%+5@1V"}, Category: "CAT III 5000 V", Calibrated: "2025-10-06", Due: "2026-10-06"},
+	{ID: "m-4", Name: "Handheld meter 4", Accuracy: map[string]string{"resistance": "0.9%+3@0.1ohm", "voltage": "1.2%+5@0.1V"}, Category: "CAT III 600 V", Calibrated: "2026-03-02", Due: "2027-03-02"},
 	{ID: "sim-1", Name: "Simulated multimeter", Accuracy: map[string]string{"resistance": "0.5%+2@0.01ohm", "voltage": "0.5%+2@0.01V"}, Category: "CAT III 600 V"},
 }
 
 var machines = []company.Machine{
 	{ID: "boat-yard-dryer-1", Site: "boat-yard", Name: "dryer 1", Model: "TV6-230", Serial: "L-20417"},
-	{ID: "boat-yard-dryer-2", Site: "boat-yard", Name: "dryer 2", Model: "TV6-230", Serial: "L-20418"},
+	{ID: "boat-yard-dryer-2", Site: "boat-yard", Name: "dryer 2", Model: "TV6-230", Serial: "L-20418", Stands: "Laundry behind the canteen, on the left"},
 	{ID: "boat-yard-range", Site: "boat-yard", Name: "range", Model: "FR4-240", Serial: "K-00311"},
 	{ID: "school-dryer", Site: "school", Name: "dryer", Model: "TV6-230", Serial: "L-20977"},
 	{ID: "school-oven", Site: "school", Name: "oven", Model: "BO2", Serial: "B-11720"},
@@ -93,6 +93,7 @@ var machines = []company.Machine{
 type scene struct {
 	id, appliance, complaint, words string
 	by                              string
+	goes                            string // who was named to go
 	ago                             time.Duration
 	goal                            string
 	answers                         map[string]string
@@ -103,7 +104,7 @@ type scene struct {
 var scenes = []scene{
 	{
 		id: "j-101", appliance: "boat-yard-dryer-2", complaint: "thumps", words: "thumps when it turns, worse when full",
-		by: "jonna", ago: 26 * time.Hour, goal: "replace:rollers",
+		by: "pell", goes: "jonna", ago: 26 * time.Hour, goal: "replace:rollers",
 		play: func(*Player) error { return nil },
 	},
 	{
@@ -115,7 +116,7 @@ var scenes = []scene{
 	},
 	{
 		id: "j-103", appliance: "school-dryer", complaint: "not-turning", words: "hums, but the drum stands still",
-		by: "mira", ago: 20 * time.Hour, goal: "replace:drum-belt",
+		by: "pell", goes: "odda", ago: 20 * time.Hour, goal: "replace:drum-belt",
 		play: func(*Player) error { return nil },
 	},
 	{
@@ -401,6 +402,11 @@ func (sc *scene) fill(ctx context.Context, s *store.Store, m *machine.Map, seed 
 	}
 	if sc.goal != "" {
 		if err := p.Record("goal.added", record.GoalAdded{Goal: sc.goal}); err != nil {
+			return err
+		}
+	}
+	if sc.goes != "" {
+		if err := p.Record("job.given", record.JobGiven{To: []string{sc.goes}}); err != nil {
 			return err
 		}
 	}

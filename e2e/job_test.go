@@ -246,9 +246,9 @@ func TestTypedTextStaysText(t *testing.T) {
 	})
 }
 
-// A lead adds somebody, changes their role, and gives a one-time code to who lost
-// their password; nobody else sees the room.
-func TestALeadLooksAfterPeople(t *testing.T) {
+// A supervisor adds somebody, changes their role, gives a one-time code to who lost
+// their password and closes an account; nobody else sees the room.
+func TestASupervisorLooksAfterPeople(t *testing.T) {
 	s := open(t)
 	code := ""
 	s.play("/", func(h stage.Hands) {
@@ -256,12 +256,12 @@ func TestALeadLooksAfterPeople(t *testing.T) {
 		h.Page.MustElementR("nav a", "People").MustClick()
 		h.On("People")
 		axe(t, h, "people")
-		h.Touch("Somebody new")
+		h.Touch("Add a person")
 		fields := h.Page.MustElements(`[role="dialog"] input`)
 		fields[0].MustInput("Eddy Strand")
 		fields[1].MustInput("Eddy S")
-		h.Touch("gas")
-		h.Says("✓ gas")
+		h.Touch("+ gas")
+		h.Says("gas, from")
 		axe(t, h, "somebody new")
 		h.Touch("Add them")
 		h.Says("it is shown this once")
@@ -270,8 +270,14 @@ func TestALeadLooksAfterPeople(t *testing.T) {
 		h.Says("Eddy Strand")
 		h.Touch("Change Eddy Strand")
 		h.Touch("office")
-		h.Touch("Keep it")
-		h.Says("office · signs in as eddy-s")
+		h.Touch("End it now")
+		h.Touch("Save the changes")
+		h.Says("office · signs in as eddy-s · no ticket")
+		h.Touch("Change Eddy Strand")
+		h.Says("gas: held until")
+		h.Touch("Close the account")
+		h.Touch("Save the changes")
+		h.Says("The account is closed. What they recorded stays.")
 		h.Touch("One-time code for Tuure")
 		h.Says("it is shown this once")
 		code = h.Page.MustElement(`[role="dialog"] output`).MustText()

@@ -39,12 +39,16 @@ func (d *device) file(t *testing.T, table string, text []byte, trial bool) (int,
 func TestASupervisorLooksAfterTheCompany(t *testing.T) {
 	s := begin(t, server.Options{SignInsPerMinute: 100})
 	mira, benno, jonna := s.as(t, "mira"), s.as(t, "benno"), s.jonna(t)
-	site := map[string]any{"id": "mill", "name": " The mill ", "address": "Quay 2\r\n10900 Ankarvik", "island": "Lillan", "ferry": "", "contact": "Bo", "phone": "+00 (0)12-34 ext. 5", "access": "Key at the shop", "version": 0}
-	status, said := mira.change("/api/sites/mill", site)
+	site := map[string]any{"id": "", "name": " The mill ", "address": "Quay 2\r\n10900 Ankarvik", "island": "Lillan", "ferry": "", "contact": "Bo", "phone": "+00 (0)12-34 ext. 5", "access": "Key at the shop"}
+	add := func(table string, body map[string]any) (int, string) {
+		status, said, _ := mira.call(http.MethodPost, "/api/"+table, body)
+		return status, string(said)
+	}
+	status, said := add("sites", site)
 	require.Equal(t, http.StatusNoContent, status, said)
-	status, said = mira.change("/api/sites/mill", site)
-	assert.Equal(t, http.StatusConflict, status)
-	assert.Contains(t, said, "of that id already")
+	status, said = add("sites", site)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, said, "one of this name already")
 	var all struct{ Places []server.Place }
 	find := func(id string) server.Place {
 		require.Equal(t, http.StatusOK, jonna.get("/api/places", &all))
@@ -55,47 +59,52 @@ func TestASupervisorLooksAfterTheCompany(t *testing.T) {
 		}
 		return server.Place{}
 	}
-	mill := find("mill")
-	assert.Equal(t, company.Site{ID: "mill", Name: "The mill", Address: "Quay 2\n10900 Ankarvik", Island: "Lillan", Contact: "Bo", Phone: "+00 (0)12-34 ext. 5", Access: "Key at the shop"}, mill.Site, "as it was written")
+	mill := find("the-mill")
+	assert.Equal(t, company.Site{ID: "the-mill", Name: "The mill", Address: "Quay 2\n10900 Ankarvik", Island: "Lillan", Contact: "Bo", Phone: "+00 (0)12-34 ext. 5", Access: "Key at the shop"}, mill.Site, "as it was written")
 	site["version"], site["name"] = mill.Version.Version, "Old mill"
-	status, said = benno.change("/api/sites/mill", site)
+	status, said = benno.change("/api/sites/the-mill", site)
 	require.Equal(t, http.StatusNoContent, status, said)
 	site["name"] = "New mill"
-	status, said = mira.change("/api/sites/mill", site)
+	status, said = mira.change("/api/sites/the-mill", site)
 	assert.Equal(t, http.StatusConflict, status)
 	assert.Contains(t, said, "Benno Quaymark changed this meanwhile")
-	assert.Equal(t, "Old mill", find("mill").Name)
+	assert.Equal(t, "Old mill", find("the-mill").Name)
 	for field, wrong := range map[string]string{"name": " ", "phone": strings.Repeat("1", 201), "access": "a\x00b"} {
 		bad := map[string]any{}
 		for k, v := range site {
 			bad[k] = v
 		}
 		bad[field] = wrong
-		status, said = mira.change("/api/sites/mill", bad)
+		status, said = mira.change("/api/sites/the-mill", bad)
 		assert.Equal(t, http.StatusUnprocessableEntity, status, said)
 		assert.Contains(t, said, "body."+field)
 	}
 
-	machine := map[string]any{"id": "mill-oven", "site": "mill", "name": "oven", "model": "no such", "serial": "", "map": "lanvik-bo2", "stands": "Cellar, left", "options": map[string]string{}, "version": 0}
-	status, said = mira.change("/api/machines/mill-oven", machine)
+	site["version"] = 0
+	status, said = mira.change("/api/sites/the-mill", site)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, said, "which version")
+
+	machine := map[string]any{"id": "", "site": "the-mill", "name": "oven", "model": "no such", "serial": "", "map": "lanvik-bo2", "stands": "Cellar, left", "options": map[string]string{}}
+	status, said = add("machines", machine)
 	require.Equal(t, http.StatusNoContent, status, said)
-	machine["id"] = "mill-2"
+	machine["version"] = 1
 	for field, wrong := range map[string]string{"site": "moon", "map": "none"} {
 		right := machine[field]
 		machine[field] = wrong
-		status, said = mira.change("/api/machines/mill-2", machine)
+		status, said = mira.change("/api/machines/the-mill-oven", machine)
 		assert.Equal(t, http.StatusUnprocessableEntity, status)
 		assert.Contains(t, said, "There is no "+field)
 		machine[field] = right
 	}
 	// The map that was chosen for it holds, whatever its model says.
 	var heard server.CallHeard
-	status, text, _ := jonna.call(http.MethodPost, "/api/calls/heard", map[string]any{"appliance": "mill-oven", "words": "stays cold"})
+	status, text, _ := jonna.call(http.MethodPost, "/api/calls/heard", map[string]any{"appliance": "the-mill-oven", "words": "stays cold"})
 	require.Equal(t, http.StatusOK, status)
 	require.NoError(t, json.Unmarshal(text, &heard))
 	assert.Equal(t, "lanvik-bo2", heard.Map)
 	assert.False(t, heard.Nearest)
-	status, text, _ = jonna.call(http.MethodPost, "/api/calls", map[string]any{"call": "a-call-of-the-mill", "site": "mill", "appliance": "mill-oven", "map": "lanvik-bo2", "words": "stays cold"})
+	status, text, _ = jonna.call(http.MethodPost, "/api/calls", map[string]any{"call": "a-call-of-the-mill", "site": "the-mill", "appliance": "the-mill-oven", "map": "lanvik-bo2", "words": "stays cold"})
 	assert.Equal(t, http.StatusOK, status, string(text))
 
 	// A meter whose calibration is over says so.
@@ -151,7 +160,7 @@ func TestOneMachinesPage(t *testing.T) {
 	require.Equal(t, http.StatusOK, jonna.get("/api/machines/boat-yard-dryer-2", &page))
 	assert.Equal(t, "Boat-yard canteen", page.Place.Name)
 	assert.NotEmpty(t, page.MapIs)
-	assert.NotEmpty(t, page.Options)
+	assert.NotEmpty(t, page.Knows)
 	require.NotEmpty(t, page.Jobs)
 	assert.Equal(t, "j-101", page.Jobs[0].ID)
 	assert.Equal(t, "thumps when it turns, worse when full", page.Jobs[0].Words)

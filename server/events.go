@@ -11,6 +11,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"evensteps/core/company"
 	"evensteps/core/record"
 	"evensteps/store"
 )
@@ -133,8 +134,8 @@ func (s *Server) keep(ctx context.Context, job string, raw json.RawMessage, sent
 	if e.By != person(ctx).ID {
 		return refused(e.ID, http.StatusForbidden, "The event was recorded by somebody else. It is sent when they sign in.")
 	}
-	if person(ctx).Role == "office" && e.Kind != "note" {
-		return refused(e.ID, http.StatusForbidden, "What happens at a machine is recorded by who is there. The office can add a note.")
+	if person(ctx).Role == company.Office && !record.FromADesk(e.Kind) {
+		return refused(e.ID, http.StatusForbidden, "What happens at a machine is recorded by who is there. The office says who goes, and what the caller says.")
 	}
 	kept, err := s.store.Append(ctx, e, sent)
 	switch {

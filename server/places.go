@@ -30,12 +30,12 @@ type PlaceMachine struct {
 // MachinePage is all that is known of one machine.
 type MachinePage struct {
 	PlaceMachine
-	Place   company.Site   `json:"place"`
-	MapIs   string         `json:"map_is" doc:"The map that is used for it; empty where none covers it"`
-	Options []OptionIs     `json:"options_of" doc:"What can be known of it, by that map"`
-	Merged  []PlaceMachine `json:"merged" doc:"Others that were found to be this one"`
-	Jobs    []MachineJob   `json:"jobs" doc:"The latest first"`
-	Maps    []MapName      `json:"maps" doc:"All that it can be worked by"`
+	Place  company.Site   `json:"place"`
+	MapIs  string         `json:"map_is" doc:"The map that is used for it; empty where none covers it"`
+	Knows  []OptionIs     `json:"options_of" doc:"What can be known of it, by that map"`
+	Merged []PlaceMachine `json:"merged" doc:"Others that were found to be this one"`
+	Jobs   []MachineJob   `json:"jobs" doc:"The latest first"`
+	Maps   []MapName      `json:"maps" doc:"All that it can be worked by"`
 }
 
 // OptionIs is one option of a machine's map.
@@ -88,6 +88,44 @@ func (s *Server) places() {
 			out.Body.Kinds, out.Body.Maps = kinds(maps), mapNames(maps)
 			return out, nil
 		})
+	huma.Register(s.api, huma.Operation{OperationID: "add-site", Method: http.MethodPost, Path: "/sites", Summary: "A new site; for supervisors", DefaultStatus: http.StatusNoContent, Middlewares: supervisors},
+		func(ctx context.Context, in *struct{ Body struct{ company.Site } }) (*struct{}, error) {
+			known, err := s.knownRows(ctx)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			v := in.Body.Site
+			if err := refused(company.Sites.Add(&v, known.Sites, known)); err != nil {
+				return nil, err
+			}
+			if err := s.store.SaveSite(ctx, v, seen(ctx, Version{})); err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			return nil, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "add-machine", Method: http.MethodPost, Path: "/machines", Summary: "A new machine at a site; for supervisors", DefaultStatus: http.StatusNoContent, Middlewares: supervisors},
+		func(ctx context.Context, in *struct{ Body struct{ company.Machine } }) (*struct{}, error) {
+			known, err := s.knownRows(ctx)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			there, err := s.store.Appliances(ctx)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			machines := make([]company.Machine, 0, len(there))
+			for i := range there {
+				machines = append(machines, there[i].Company())
+			}
+			v := in.Body.Machine
+			if err := refused(company.Machines.Add(&v, machines, known)); err != nil {
+				return nil, err
+			}
+			if err := s.store.SaveMachine(ctx, v, seen(ctx, Version{})); err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			return nil, nil
+		})
 	type siteIn struct {
 		Site string `path:"site" maxLength:"80"`
 		Body struct {
@@ -95,8 +133,11 @@ func (s *Server) places() {
 			Version int `json:"version"`
 		}
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "save-site", Method: http.MethodPut, Path: "/sites/{site}", Summary: "A new site, or a change of one; for supervisors", DefaultStatus: http.StatusNoContent, Middlewares: supervisors},
+	huma.Register(s.api, huma.Operation{OperationID: "save-site", Method: http.MethodPut, Path: "/sites/{site}", Summary: "A change of a site; for supervisors", DefaultStatus: http.StatusNoContent, Middlewares: supervisors},
 		func(ctx context.Context, in *siteIn) (*struct{}, error) {
+			if in.Body.Version < 1 {
+				return nil, errUnseen
+			}
 			v := in.Body.Site
 			v.ID = in.Site
 			if err := refused(v.Check()); err != nil {
@@ -114,8 +155,11 @@ func (s *Server) places() {
 			Version int `json:"version"`
 		}
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "save-machine", Method: http.MethodPut, Path: "/machines/{machine}", Summary: "A new machine, or a change of one; for supervisors", DefaultStatus: http.StatusNoContent, Middlewares: supervisors},
+	huma.Register(s.api, huma.Operation{OperationID: "save-machine", Method: http.MethodPut, Path: "/machines/{machine}", Summary: "A change of a machine; for supervisors", DefaultStatus: http.StatusNoContent, Middlewares: supervisors},
 		func(ctx context.Context, in *machineIn) (*struct{}, error) {
+			if in.Body.Version < 1 {
+				return nil, errUnseen
+			}
 			v := in.Body.Machine
 			v.ID = in.Machine
 			faults := v.Check()
@@ -163,6 +207,9 @@ func (s *Server) places() {
 			return &pageOut{page}, nil
 		})
 }
+
+// errUnseen refuses a change of what nobody saw.
+var errUnseen = huma.Error422UnprocessableEntity("Say which version of it you saw.")
 
 // knownRows is what machines refer to.
 func (s *Server) knownRows(ctx context.Context) (company.Known, error) {
@@ -230,7 +277,7 @@ func mapNames(all []*machine.Map) []MapName {
 const mostJobs = 100
 
 func (s *Server) machinePage(ctx context.Context, id string) (MachinePage, error) {
-	page := MachinePage{Options: []OptionIs{}, Merged: []PlaceMachine{}, Jobs: []MachineJob{}}
+	page := MachinePage{Knows: []OptionIs{}, Merged: []PlaceMachine{}, Jobs: []MachineJob{}}
 	a, err := s.store.Appliance(ctx, id)
 	if err != nil {
 		return page, err
@@ -245,7 +292,7 @@ func (s *Server) machinePage(ctx context.Context, id string) (MachinePage, error
 		page.MapIs = found.Map.Title
 		for i := range found.Map.Options {
 			o := &found.Map.Options[i]
-			page.Options = append(page.Options, OptionIs{o.ID, o.Ask, o.Values})
+			page.Knows = append(page.Knows, OptionIs{o.ID, o.Ask, o.Values})
 		}
 	}
 	merged, err := s.store.MergedInto(ctx, a.ID)

@@ -483,7 +483,7 @@ var rights = map[string]string{
 	"get-lists": "signed in", "get-decide": "signed in", "try": "signed in", "prove": "signed in", "get-events": "signed in", "send-events": "signed in", "get-map": "signed in",
 	"take-call": "signed in", "hear-call": "signed in", "list-places": "signed in", "get-meter": "signed in", "take-reading": "signed in", "get-photo": "signed in", "put-photo": "signed in",
 	"get-company": "signed in", "list-meters": "signed in", "get-machine": "signed in",
-	"change-company": "supervisor", "save-meter": "supervisor", "save-site": "supervisor", "save-machine": "supervisor", "merge-machine": "supervisor", "export-table": "supervisor", "import-table": "supervisor",
+	"change-company": "supervisor", "save-meter": "supervisor", "save-site": "supervisor", "add-site": "supervisor", "add-machine": "supervisor", "save-machine": "supervisor", "merge-machine": "supervisor", "export-table": "supervisor", "import-table": "supervisor",
 	"list-people": "supervisor", "add-person": "supervisor", "change-person": "supervisor", "give-code": "supervisor",
 }
 

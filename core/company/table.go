@@ -71,6 +71,22 @@ func (t *Table[T]) Fits(row *T, known Known) Faults {
 	return t.fits(row, known)
 }
 
+// Add gives a row that is new its id, and says what is wrong with it: one of its
+// name is there already.
+func (t *Table[T]) Add(row *T, there []T, known Known) Faults {
+	ids, doubles := map[string]bool{}, false
+	for i := range there {
+		ids[*t.key(&there[i])] = true
+		doubles = doubles || t.like(&there[i]) == t.like(row)
+	}
+	*t.key(row) = freeID(t.like(row), func(id string) bool { return ids[id] })
+	faults := append(t.check(row), t.Fits(row, known)...)
+	if doubles {
+		faults.add("name", "There is one of this name already. Change that one, or call this another.")
+	}
+	return faults
+}
+
 // FileLine is what one line of a file does.
 type FileLine struct {
 	Line int      `json:"line"` // of the file, from 1
@@ -415,6 +431,3 @@ func freeID(name string, taken func(string) bool) string {
 
 // plainLetters are how letters of the neighbours are written in an id.
 var plainLetters = map[rune]string{'å': "a", 'ä': "a", 'á': "a", 'à': "a", 'â': "a", 'ö': "o", 'ø': "o", 'ó': "o", 'ô': "o", 'ü': "u", 'ú': "u", 'é': "e", 'è': "e", 'ê': "e", 'í': "i", 'ñ': "n", 'ç': "c", 'ß': "ss", 'æ': "ae", 'þ': "th", 'ð': "d"}
-
-// NewID makes an id of a name, which nothing has yet.
-func NewID(name string, taken func(string) bool) string { return freeID(name, taken) }

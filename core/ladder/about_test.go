@@ -136,3 +136,19 @@ func TestAMeterThatIsOverdue(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, asked.Proof.Note, "ended on November 24, 2026.", "before it is used, too")
 }
+
+// The company's currency and tax stand in what a repair costs; its call-out comes
+// either way.
+func TestWhatTheCompanyAsks(t *testing.T) {
+	cost := func(firm *ladder.Firm) *ladder.Worth {
+		p := demo.NewPlayer(dryer(t), ladder.Job{ID: "j-1", Complaint: "thumps", Firm: firm}, "jonna", "tab-1", nine, 1)
+		require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "replace:rollers"}))
+		return p.Book.Decide(ladder.Viewer{Person: "jonna"}, nine, nil).Worth
+	}
+	bare, asked := cost(nil), cost(&ladder.Firm{Currency: "EUR", Tax: 25, CallOut: 40})
+	require.Positive(t, bare.Cost)
+	assert.InDelta(t, 1.25*bare.Cost, asked.Cost, 1e-9)
+	assert.Equal(t, "EUR", asked.Money)
+	assert.Equal(t, "With 25 % tax. The call-out, EUR 50, comes either way.", asked.Note)
+	assert.Empty(t, bare.Note)
+}

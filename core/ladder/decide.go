@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -81,7 +82,9 @@ type WayIn struct {
 
 // Worth is repair and replacement beside each other, each a year.
 type Worth struct {
-	Cost    float64 `json:"cost"` // of the repair: work and parts
+	Cost    float64 `json:"cost"`  // of the repair: work and parts, with the company's tax
+	Money   string  `json:"money"` // the currency, ISO 4217; empty where nobody has said
+	Note    string  `json:"note"`  // what is in the cost, and what comes either way
 	Repair  float64 `json:"repair"`
 	Replace float64 `json:"replace"`
 	Says    string  `json:"says"`
@@ -576,6 +579,7 @@ func (v *viewing) compared(out *Decide, goals []string, figures *Figures) *Worth
 			}
 		}
 	}
+	v.firmCosts(w)
 	if figures == nil {
 		return w
 	}
@@ -598,19 +602,45 @@ func (v *viewing) compared(out *Decide, goals []string, figures *Figures) *Worth
 	case math.Abs(less) < 0.5:
 		w.Says = "Both cost the same a year."
 	case less > 0:
-		w.Says = fmt.Sprintf("Repair is cheaper by %.0f a year.", less)
+		w.Says = fmt.Sprintf("Repair is cheaper by %s a year.", v.money(less))
 		if tip.Years > 0 {
-			w.Says += fmt.Sprintf(" It tips if the machine lasts less than %s, or the repair costs over %.0f.", years(tip.Years), tip.Price)
+			w.Says += fmt.Sprintf(" It tips if the machine lasts less than %s, or the repair costs over %s.", years(tip.Years), v.money(tip.Price))
 		}
 	default:
-		w.Says = fmt.Sprintf("A new one is cheaper by %.0f a year.", -less)
+		w.Says = fmt.Sprintf("A new one is cheaper by %s a year.", v.money(-less))
 		if tip.Years > 0 && tip.Years <= 40 {
-			w.Says += fmt.Sprintf(" It tips if this one lasts more than %s, or the repair costs under %.0f.", years(tip.Years), tip.Price)
+			w.Says += fmt.Sprintf(" It tips if this one lasts more than %s, or the repair costs under %s.", years(tip.Years), v.money(tip.Price))
 		} else {
 			w.Says += " No number of years tips it."
 		}
 	}
 	return w
+}
+
+// firmCosts adds the company's tax, and says what comes either way.
+func (v *viewing) firmCosts(w *Worth) {
+	f := v.book.Job.Firm
+	if f == nil {
+		return
+	}
+	w.Money = f.Currency
+	tax := 1 + f.Tax/100
+	w.Cost *= tax
+	if f.Tax > 0 {
+		w.Note = fmt.Sprintf("With %s %% tax.", strconv.FormatFloat(f.Tax, 'f', -1, 64))
+	}
+	if f.CallOut > 0 {
+		w.Note = noted(w.Note, "The call-out, "+v.money(f.CallOut*tax)+", comes either way.")
+	}
+}
+
+// money is an amount in whole units, with the company's currency.
+func (v *viewing) money(amount float64) string {
+	say := fmt.Sprintf("%.0f", amount)
+	if f := v.book.Job.Firm; f != nil && f.Currency != "" {
+		return f.Currency + " " + say
+	}
+	return say
 }
 
 func years(n float64) string {

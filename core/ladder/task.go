@@ -244,6 +244,10 @@ func (v *viewing) stopped(f *record.Fact) *Side {
 // instrument, and what was not tested.
 type Sheet struct {
 	Title     string   `json:"title"`
+	Firm      []string `json:"firm"`  // the company, a line at a time
+	About     []Row    `json:"about"` // the machine and the job
+	Zone      string   `json:"zone"`  // of the times on it; empty: of whoever reads it
+	Region    string   `json:"region"`
 	Wrong     []string `json:"wrong"`
 	Found     []string `json:"found"` // as it was found, with who says so and when
 	Done      []string `json:"done"`
@@ -251,6 +255,7 @@ type Sheet struct {
 	NotTested []string `json:"not_tested"`
 	Who       []string `json:"who"`
 	Explained []string `json:"explained"`
+	Signed    *Stamp   `json:"signed"`
 	Note      string   `json:"note"`
 	Markdown  string   `json:"markdown"` // the same, as it is saved
 }
@@ -279,6 +284,7 @@ func (v *viewing) sheet() {
 		Title: job.Title, Wrong: []string{}, Found: []string{}, Done: []string{}, Measured: []Figure{}, NotTested: []string{}, Who: []string{}, Explained: []string{},
 		Note: "Local codes, the maker's data and licensed practice come first. This sheet says who found what, when and with which instrument.",
 	}
+	s.heads(v)
 	if job.Words != "" {
 		s.Wrong = append(s.Wrong, "“"+job.Words+"”")
 	}
@@ -354,6 +360,8 @@ func (v *viewing) sheet() {
 	s.Measured = append(s.Measured, v.readings()...)
 	s.Measured = append(s.Measured, v.measuredBack()...)
 	if v.SignedBy != nil {
+		at := v.SignedBy.When()
+		s.Signed = &Stamp{v.fullName(v.SignedBy.By), at}
 		s.NotTested = append(s.NotTested, v.SignedBy.Of.(*record.SignedOff).NotTested...)
 	}
 	did := map[string][]string{}
@@ -384,6 +392,34 @@ func (v *viewing) sheet() {
 	}
 	s.Markdown = s.markdown(v)
 	v.view.Sheet = s
+}
+
+// heads says whose sheet it is, and of what.
+func (s *Sheet) heads(v *viewing) {
+	job := v.book.Job
+	s.Firm, s.About = []string{}, []Row{}
+	add := func(what, say string) {
+		if say != "" {
+			s.About = append(s.About, Row{What: what, Say: say})
+		}
+	}
+	if f := job.Firm; f != nil {
+		s.Zone, s.Region = f.Zone, f.Region
+		for _, line := range append(append([]string{f.Name}, strings.Split(f.Address, "\n")...), f.Number) {
+			if line != "" {
+				s.Firm = append(s.Firm, line)
+			}
+		}
+	}
+	if w := job.Where; w != nil {
+		add("Site", w.Site)
+		add("Address", strings.ReplaceAll(w.Address, "\n", ", "))
+		add("Machine", w.Name)
+		add("Model", w.Model)
+		add("Serial", w.Serial)
+		add("Where it stands", w.Stands)
+	}
+	add("Job", job.ID)
 }
 
 // mendedLines are what was renewed or mended, a sentence each.
@@ -520,6 +556,14 @@ func (s *Sheet) markdown(v *viewing) string {
 			fmt.Fprintf(&b, "- %s\n", plainText(l))
 		}
 	}
+	if len(s.Firm) > 0 {
+		fmt.Fprintf(&b, "\n%s\n", plainText(strings.Join(s.Firm, ", ")))
+	}
+	lines := []string{}
+	for _, r := range s.About {
+		lines = append(lines, r.What+": "+r.Say)
+	}
+	part("Machine and job", lines)
 	part("What was wrong", s.Wrong)
 	part("As found", s.Found)
 	part("What was done", s.Done)

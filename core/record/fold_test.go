@@ -690,6 +690,9 @@ func TestWhoIsAtTheMachine(t *testing.T) {
 		assert.Empty(t, st.Here, "at a desk: "+kind)
 		assert.NotNil(t, st.Left, kind)
 	}
+	for kind, may := range map[string]bool{"note": true, "job.given": true, "job.called-off": true, "withdrawn": true, "rung.out": false, "signed-off": false, "stop.lifted": false, "visit.began": false, "snag.explained": false} {
+		assert.Equal(t, may, record.FromADesk(kind), kind)
+	}
 	s := tell(t)
 	s.say("job.given", `{"to":["jo"]}`)
 	last := s.say("job.given", `{"to":["bo"]}`)
@@ -721,6 +724,16 @@ func TestWhoMayTakeAFactBack(t *testing.T) {
 	s.as("bo", "tab-2").say("withdrawn", `{"event":"`+s.facts[6].ID+`"}`)
 	assert.Contains(t, s.state().Standing, "part-off", "a note is no work")
 	assert.Contains(t, s.state().Standing, "dead")
+	s = opened(t)
+	s.company.Office = func(person string) bool { return person == "pell" }
+	s.as("pell", "desk").say("option.answered", `{"option":"side","value":"left"}`)
+	s.as("pell", "desk").say("job.given", `{"to":["bo"]}`)
+	s.as("pell", "desk").say("withdrawn", `{"event":"`+s.facts[6].ID+`"}`)
+	assert.Contains(t, s.state().Standing, "part-off", "nor is anything at a desk")
+	s = tell(t)
+	off := s.say("job.called-off", `{"reason":"made twice"}`)
+	s.as("bo", "tab-2").say("withdrawn", `{"event":"`+off+`"}`)
+	assert.Nil(t, s.state().Off, "anybody takes a job up again")
 
 	// Towards danger it always counts: a proof that somebody took back is none.
 	s = opened(t)

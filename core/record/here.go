@@ -1,5 +1,14 @@
 package record
 
+import "slices"
+
+// desk are the kinds that an office records: who goes, what a caller says, and what
+// it takes back of its own. What happens at a machine is recorded by who is there.
+var desk = []string{"note", "photo", "option.answered", "complaint.added", "job.given", "job.called-off", "withdrawn"}
+
+// FromADesk tells whether an office may record such a fact.
+func FromADesk(kind string) bool { return slices.Contains(desk, kind) }
+
 // Came is who a fact puts at the machine: who says so, or records what is only done
 // there. It is empty where it puts nobody there: a word from afar, or what an office
 // records.

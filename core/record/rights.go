@@ -22,11 +22,11 @@ func rights(facts []Fact, company Company) (gone map[string]bool, void map[strin
 		f := &facts[i]
 		byID[f.ID] = f
 		switch b := f.Of.(type) {
-		case nil, *Withdrawn, *Note:
+		case nil, *Withdrawn, *Note, *JobGiven, *JobCalledOff:
 		case *PersonHere:
 			worked[f.By], worked[b.Person] = true, true
 		default:
-			worked[f.By] = true
+			worked[f.By] = worked[f.By] || company.Office == nil || !company.Office(f.By)
 		}
 	}
 	for i := range facts {
@@ -35,7 +35,11 @@ func rights(facts []Fact, company Company) (gone map[string]bool, void map[strin
 			continue
 		}
 		f, target := &facts[i], byID[w.Event]
-		if target == nil || f.By == target.By || worked[f.By] || company.Supervisor != nil && company.Supervisor(f.By, f.When()) {
+		anybodys := false // that a job was called off says nothing of a machine
+		if target != nil {
+			_, anybodys = target.Of.(*JobCalledOff)
+		}
+		if target == nil || anybodys || f.By == target.By || worked[f.By] || company.Supervisor != nil && company.Supervisor(f.By, f.When()) {
 			gone[w.Event] = true
 		} else {
 			void[w.Event] = append(void[w.Event], f)

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, useState } from "react";
+import { lazy, Suspense, useEffect, useState, type ReactNode } from "react";
 import { createBrowserRouter, Navigate, RouterProvider, useParams, useRouteError } from "react-router";
 import styled from "styled-components";
 import { api, got, Problem, type Me } from "./api/client";
@@ -14,8 +14,11 @@ import { SignIn } from "./signin/SignIn";
 import { Today } from "./today/Today";
 
 const OpenJob = lazy(() => import("./ladder/OpenJob"));
+const Company = lazy(() => import("./company/Company").then((m) => ({ default: m.Company })));
+const MachinePage = lazy(() => import("./sites/MachinePage").then((m) => ({ default: m.MachinePage })));
+const Meters = lazy(() => import("./company/Meters").then((m) => ({ default: m.Meters })));
 const People = lazy(() => import("./people/People").then((m) => ({ default: m.People })));
-
+const Sites = lazy(() => import("./sites/Sites").then((m) => ({ default: m.Sites })));
 const TakeCall = lazy(() => import("./call/TakeCall").then((m) => ({ default: m.TakeCall })));
 
 const Wait = styled.div`
@@ -25,7 +28,7 @@ const Wait = styled.div`
   gap: 16px;
 `;
 
-const screens: Screen[] = ["even", "find", "decide", "hands", "hand-over"];
+const screens: Screen[] = ["even", "find", "decide", "hands", "hand-over", "about"];
 const screenOf = (rest = ""): Screen => screens.find((s) => s === rest) ?? "ladder";
 
 /** One job stays open while one goes between its ladder and its even screen. */
@@ -38,26 +41,21 @@ function Job() {
   );
 }
 
+/** A room that is fetched when it is first entered. */
+const room = (path: string, name: string, element: ReactNode) => ({
+  path,
+  element: <Suspense fallback={<Wait>{name} …</Wait>}>{element}</Suspense>,
+  errorElement: <Broken />,
+});
+
 const router = createBrowserRouter([
   { path: "/", element: <Today />, errorElement: <Broken /> },
-  {
-    path: "/people",
-    element: (
-      <Suspense fallback={<Wait>People …</Wait>}>
-        <People />
-      </Suspense>
-    ),
-    errorElement: <Broken />,
-  },
-  {
-    path: "/call",
-    element: (
-      <Suspense fallback={<Wait>The call …</Wait>}>
-        <TakeCall />
-      </Suspense>
-    ),
-    errorElement: <Broken />,
-  },
+  room("/call", "The call", <TakeCall />),
+  room("/sites", "Sites", <Sites />),
+  room("/machines/:machine", "The machine", <MachinePage />),
+  room("/people", "People", <People />),
+  room("/meters", "Meters", <Meters />),
+  room("/company", "Company", <Company />),
   { path: "/jobs/:job/*", element: <Job />, errorElement: <Broken /> },
   { path: "*", element: <Navigate to="/" replace /> },
 ]);

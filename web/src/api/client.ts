@@ -63,6 +63,16 @@ export type JobDocument = Schemas["JobDocument"];
 export type JobEvent = Schemas["Event"];
 export type Answer = Schemas["Answer"];
 export type Me = Schemas["Me"];
+export type PersonRow = Schemas["PersonRow"];
+export type Ticket = Schemas["Ticket"];
+export type PlaceMachine = Schemas["PlaceMachine"];
+export type MapName = Schemas["MapName"];
+export type MachinePage = Schemas["MachinePage"];
+export type MachineJob = Schemas["MachineJob"];
+export type Gauge = Schemas["Gauge"];
+export type CompanyPage = Schemas["CompanyPage"];
+export type Imported = Schemas["Imported"];
+export type About = Schemas["About"];
 
 /** A request that was answered, but not with what was asked for. */
 export class Problem extends Error {

@@ -227,6 +227,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/machines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new machine at a site; for supervisors */
+        post: operations["add-machine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/machines/{machine}": {
         parameters: {
             query?: never;
@@ -236,7 +253,7 @@ export interface paths {
         };
         /** All that happened to one machine */
         get: operations["get-machine"];
-        /** A new machine, or a change of one; for supervisors */
+        /** A change of a machine; for supervisors */
         put: operations["save-machine"];
         post?: never;
         delete?: never;
@@ -502,6 +519,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new site; for supervisors */
+        post: operations["add-site"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}": {
         parameters: {
             query?: never;
@@ -510,7 +544,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** A new site, or a change of one; for supervisors */
+        /** A change of a site; for supervisors */
         put: operations["save-site"];
         post?: never;
         delete?: never;
@@ -550,12 +584,34 @@ export interface components {
             reasons: string[];
             where: components["schemas"]["Where"];
         };
+        "Add-machineRequest": {
+            id: string;
+            map: string;
+            model: string;
+            name: string;
+            options: {
+                [key: string]: string;
+            };
+            serial: string;
+            site: string;
+            stands: string;
+        };
         "Add-personRequest": {
             closed: boolean;
             name: string;
             role: string;
             sign_in: string;
             tickets: components["schemas"]["Ticket"][];
+        };
+        "Add-siteRequest": {
+            access: string;
+            address: string;
+            contact: string;
+            ferry: string;
+            id: string;
+            island: string;
+            name: string;
+            phone: string;
         };
         Answer: {
             id: string;
@@ -1293,6 +1349,9 @@ export interface components {
             merged: components["schemas"]["PlaceMachine"][];
             model: string;
             name: string;
+            options: {
+                [key: string]: string;
+            };
             /** @description What can be known of it, by that map */
             options_of: components["schemas"]["OptionIs"][];
             place: components["schemas"]["Site"];
@@ -1644,16 +1703,21 @@ export interface components {
             wall: string;
         };
         Sheet: {
+            about: components["schemas"]["Row"][];
             done: string[];
             explained: string[];
+            firm: string[];
             found: string[];
             markdown: string;
             measured: components["schemas"]["Figure"][];
             not_tested: string[];
             note: string;
+            region: string;
+            signed: components["schemas"]["Stamp"];
             title: string;
             who: string[];
             wrong: string[];
+            zone: string;
         };
         Shown: {
             /** Format: date-time */
@@ -1958,6 +2022,8 @@ export interface components {
         Worth: {
             /** Format: double */
             cost: number;
+            money: string;
+            note: string;
             problem: string;
             /** Format: double */
             repair: number;
@@ -2455,6 +2521,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["View"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-machine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-machineRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -3046,6 +3143,37 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-site": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-siteRequest"];
+            };
+        };
         responses: {
             /** @description No Content */
             204: {

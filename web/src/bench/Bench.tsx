@@ -215,6 +215,7 @@ export function Bench({ view, record }: { view: View; record: (makes: Make[]) =>
         <Plain onPress={() => setAsked("goal")}>Add to the job</Plain>
         <Plain onPress={() => setAsked("knee")}>At the knee</Plain>
         <Plain onPress={() => void go(`/jobs/${view.job}/hand-over`)}>Hand over</Plain>
+        <Plain onPress={() => void go(`/jobs/${view.job}/about`)}>Who and where</Plain>
         <TorchSwitch />
         <HoldSwitches />
       </Ways>

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useNavigate } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { v7 as uuid } from "uuid";
 import { api, got, wentWrong, type CallHeard, type Place } from "../api/client";
@@ -114,32 +114,35 @@ function useSettled<T>(value: T): T {
   return JSON.parse(settled) as T;
 }
 
+const allOf = (places: Place[]) =>
+  places.flatMap((p) =>
+    p.machines.map((m) => ({
+      site: p.id,
+      appliance: m.id,
+      label: `${p.name}, ${m.name} · ${m.model} · ${m.serial}`,
+      all: `${p.name} ${p.island} ${m.name} ${m.model} ${m.serial}`.toLowerCase(),
+    })),
+  );
+
 /** The machines that a few letters mean: any of site, island, name, model and serial. */
 function meant(places: Place[], text: string): Where[] {
   const parts = text.toLowerCase().split(/\s+/).filter(Boolean);
   if (parts.length === 0) return [];
-  return places
-    .flatMap((p) =>
-      p.machines.map((m) => ({
-        site: p.id,
-        appliance: m.id,
-        label: `${p.name}, ${m.name} · ${m.model} · ${m.serial}`,
-        all: `${p.name} ${p.island} ${m.name} ${m.model} ${m.serial}`.toLowerCase(),
-      })),
-    )
-    .filter((m) => parts.every((part) => m.all.includes(part)));
+  return allOf(places).filter((m) => parts.every((part) => m.all.includes(part)));
 }
 
 /** A customer on the telephone: where, what, in their words; what it means; what to ask before anybody sets out. */
 export function TakeCall() {
   const go = useNavigate();
   const queries = useQueryClient();
+  const [asked] = useSearchParams();
+  const instead = asked.get("instead") ?? "";
   const [call] = useState(() => uuid());
   const [find, setFind] = useState("");
-  const [where, setWhere] = useState<Where>();
+  const [picked, setPicked] = useState<Where | null>();
   const [fresh, setFresh] = useState(false);
   const [machine, setMachine] = useState({ site: "", name: "", model: "", serial: "", kind: "" });
-  const [words, setWords] = useState("");
+  const [typed, setWords] = useState<string>();
   const [complaint, setComplaint] = useState("");
   const [also, setAlso] = useState<string[]>([]);
   const [answers, setAnswers] = useState<Record<string, string>>({});
@@ -154,6 +157,17 @@ export function TakeCall() {
     queryFn: async () => got(await api.GET("/places")),
     retry: false,
   });
+  // From a machine's own page, and from a job on the wrong one, until something else is said.
+  const at = asked.get("machine");
+  const preset = at ? allOf(places.data?.places ?? []).find((m) => m.appliance === at) : undefined;
+  const where = picked === undefined ? preset : (picked ?? undefined);
+  const wrongJob = useQuery({
+    queryKey: ["job", instead],
+    queryFn: async () => got(await api.GET("/jobs/{job}", { params: { path: { job: instead } } })),
+    enabled: instead !== "",
+    retry: false,
+  });
+  const words = typed ?? wrongJob.data?.job.words ?? "";
   const said = {
     appliance: where?.appliance,
     model: fresh ? machine.model : undefined,
@@ -209,6 +223,7 @@ export function TakeCall() {
             told: emergency ? told : undefined,
             uncovered: heardNow.nearest || plain || undefined,
             plate: plate || undefined,
+            instead: instead || undefined,
           },
         }),
       );
@@ -223,7 +238,10 @@ export function TakeCall() {
   const found = meant(places.data?.places ?? [], find);
   const set = (key: keyof typeof machine) => (value: string) => setMachine({ ...machine, [key]: value });
   return (
-    <Hall title="Take a call" note="what is wrong, in their words">
+    <Hall
+      title={instead ? `The right machine for the job ${instead}` : "Take a call"}
+      note={instead ? "that one is then called off" : "what is wrong, in their words"}
+    >
       {places.isError && <Complaint role="alert">{wentWrong(places.error)}</Complaint>}
       <Two>
         <section>
@@ -231,7 +249,7 @@ export function TakeCall() {
           {where ? (
             <Beside>
               <b>{where.label}</b>
-              <Plain onPress={() => setWhere(undefined)}>Another</Plain>
+              <Plain onPress={() => setPicked(null)}>Another</Plain>
             </Beside>
           ) : (
             !fresh && (
@@ -248,7 +266,7 @@ export function TakeCall() {
                 </Field>
                 <Choices>
                   {found.slice(0, few).map((m) => (
-                    <Choice key={m.appliance} onPress={() => setWhere(m)}>
+                    <Choice key={m.appliance} onPress={() => setPicked(m)}>
                       {m.label}
                     </Choice>
                   ))}

@@ -139,7 +139,7 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
 
   const fits = got?.fits ?? [];
   const chosen: Fit | undefined = fits.find((f) => f.title === title) ?? fits[0];
-  const record = (makes: Make[]) => job.record([...view.arrive, ...makes]);
+  const record = (makes: Make[]) => job.record(makes);
   const take = (touch: Touch | null | undefined, then: string) => {
     if (!touch) return;
     void record(touch.makes).then((done) => {

@@ -56,6 +56,9 @@ const asked: { key: keyof Figures; label: string }[] = [
   { key: "interest", label: "Interest, % a year" },
 ];
 
+/** An amount in whole units, with its currency where the company has said one. */
+const money = (currency: string, amount: number) => [currency, Math.round(amount)].filter(Boolean).join(" ");
+
 interface WorthOfProps {
   worth: NonNullable<Decide["worth"]>;
   usual: Figures;
@@ -83,7 +86,7 @@ export function WorthOf({ worth, usual, typed, onType }: WorthOfProps) {
                 <div>
                   <b>{r.what}</b>
                   <span>
-                    {Math.round(r.yearly)} a year for {r.years} years
+                    {money(worth.money, r.yearly)} a year for {r.years} years
                   </span>
                 </div>
                 <svg viewBox="0 0 300 22" preserveAspectRatio="none" aria-hidden="true">
@@ -94,11 +97,12 @@ export function WorthOf({ worth, usual, typed, onType }: WorthOfProps) {
             ))}
           </Bars>
           <p role="status">{worth.says}</p>
+          {worth.note && <p>{worth.note}</p>}
         </>
       ) : (
         <p>
-          The repair comes to about <b>{Math.round(worth.cost)}</b>. Say what a new one costs, and both stand
-          here side by side.
+          The repair comes to about <b>{money(worth.money, worth.cost)}</b>. {worth.note} Say what a new one
+          costs, and both stand here side by side.
         </p>
       )}
       {worth.problem && <Complaint role="alert">{worth.problem}</Complaint>}

@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import type { View } from "../api/client";
-import { clock } from "../parts/text";
+import { dated } from "../parts/text";
 
 const Paper = styled.aside`
   overflow-y: auto;
@@ -23,6 +23,14 @@ const Paper = styled.aside`
     margin-top: 14px;
     padding-top: 10px;
     border-top: 2px solid ${(p) => p.theme.ink};
+  }
+`;
+
+const Firm = styled.address`
+  margin-bottom: 12px;
+  font-style: normal;
+  p:first-child {
+    font-weight: 700;
   }
 `;
 
@@ -57,7 +65,20 @@ function Part({ title, lines }: { title: string; lines: string[] }) {
 export function SheetPaper({ sheet }: { sheet: View["sheet"] }) {
   return (
     <Paper aria-label="Sheet" tabIndex={0}>
+      {sheet.firm.length > 0 && (
+        <Firm>
+          {sheet.firm.map((l) => (
+            <p key={l}>{l}</p>
+          ))}
+        </Firm>
+      )}
       <h2>{sheet.title}</h2>
+      {sheet.about.map((r) => (
+        <Figure key={r.what}>
+          <span>{r.what}</span>
+          <span>{r.say}</span>
+        </Figure>
+      ))}
       <Part title="What was wrong" lines={sheet.wrong} />
       <Part title="As found" lines={sheet.found} />
       <Part title="What was done" lines={sheet.done} />
@@ -68,7 +89,7 @@ export function SheetPaper({ sheet }: { sheet: View["sheet"] }) {
             <Figure key={m.what}>
               <span>{m.what}</span>
               <span>
-                {[m.value, clock(m.at), m.by, m.meter && `meter ${m.meter.replace(/^m-/, "")}`]
+                {[m.value, dated(m.at, sheet), m.by, m.meter && `meter ${m.meter.replace(/^m-/, "")}`]
                   .filter(Boolean)
                   .join(" · ")}
                 {m.note && <small>{m.note}</small>}
@@ -80,6 +101,14 @@ export function SheetPaper({ sheet }: { sheet: View["sheet"] }) {
       <Part title="Not tested" lines={sheet.not_tested} />
       <Part title="Explained" lines={sheet.explained} />
       <Part title="Who" lines={sheet.who} />
+      {sheet.signed && (
+        <Figure>
+          <span>Signed off</span>
+          <span>
+            {sheet.signed.by}, {dated(sheet.signed.at, sheet)}
+          </span>
+        </Figure>
+      )}
       <footer>{sheet.note}</footer>
     </Paper>
   );

@@ -159,7 +159,7 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
   const record = async (makes: Make[]) => {
     setDraft({});
     setLooked(undefined);
-    return job.record([...view.arrive, ...makes]);
+    return job.record(makes);
   };
   const accept = (p: Proposal) => {
     if (!p.accept) return;

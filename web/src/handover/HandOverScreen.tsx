@@ -179,10 +179,7 @@ export function HandOverScreen({ job, view }: { job: JobHere; view: View }) {
   const mine = view.here.includes("you");
   const others = view.here.filter((p) => p !== "you");
   const takeOver = async () => {
-    await job.record([
-      { kind: "took-over", body: {} },
-      { kind: "visit.began", body: {} },
-    ]);
+    await job.record([{ kind: "took-over", body: {} }]);
     void go(`/jobs/${view.job}`);
   };
   const leave = async () => {

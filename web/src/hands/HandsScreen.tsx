@@ -232,7 +232,7 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
     heading.current?.focus({ preventScroll: true });
   }, [key, line, view.undo?.events]);
 
-  const record = (makes: Make[]) => void job.record([...view.arrive, ...makes]);
+  const record = (makes: Make[]) => void job.record(makes);
   const touch = (side?.proof && proving?.done) || (side?.done ?? undefined);
   // What needs a choice or a look is done on the ladder's own screen.
   const there = !touch || !!side?.value || view.current.kind === "work";
@@ -241,8 +241,7 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
     const judged = (side?.proof && (await ask())?.done) || touch;
     if (!judged) return;
     const makes = judged.open.length > 0 ? judged.half : judged.makes;
-    if (makes.length > 0 && (await job.record([...view.arrive, ...makes])) && judged.open.length === 0)
-      clearDraft(draft);
+    if (makes.length > 0 && (await job.record(makes)) && judged.open.length === 0) clearDraft(draft);
   };
   const last = line >= steps.length - 1;
   const lot = toCount(side);

@@ -150,7 +150,7 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
   const record = async (makes: Make[]) => {
     setShown(undefined);
     setPlace("rung");
-    return job.record([...view.arrive, ...makes]);
+    return job.record(makes);
   };
   const photo = useCamera({
     onFailed: setWrong,
@@ -414,6 +414,15 @@ function Ended({ view, job }: { view: View; job: JobHere }) {
               It can be done after all: {s.say}
             </Plain>
           ))}
+      </Middle>
+    );
+  }
+  if (current.kind === "called-off") {
+    return (
+      <Middle>
+        <h1>This job is called off</h1>
+        <p>{current.say}.</p>
+        <Strong onPress={() => void job.record(withdrawing(view.about.again))}>Take it up again</Strong>
       </Middle>
     );
   }

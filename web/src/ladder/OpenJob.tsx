@@ -10,6 +10,7 @@ import { Plain, Strong } from "../parts/Buttons";
 import { Complaint } from "../parts/Sheets";
 import { Heard } from "../parts/text";
 import { useSession } from "../signin/session";
+import { AboutJob } from "./AboutJob";
 import { JobScreen } from "./JobScreen";
 
 const Shape = styled.main`
@@ -35,7 +36,7 @@ const Failed = styled.main`
   max-width: 640px;
 `;
 
-export type Screen = "ladder" | "even" | "find" | "decide" | "hands" | "hand-over";
+export type Screen = "ladder" | "even" | "find" | "decide" | "hands" | "hand-over" | "about";
 
 /** One job, open on this device: its ladder, the search for what is wrong, or what stands between it and even. */
 export default function OpenJob({ job: id, screen }: { job: string; screen: Screen }) {
@@ -47,6 +48,7 @@ export default function OpenJob({ job: id, screen }: { job: string; screen: Scre
     if (screen === "decide") return <DecideScreen job={job} view={job.view} />;
     if (screen === "hands") return <HandsScreen job={job} view={job.view} />;
     if (screen === "hand-over") return <HandOverScreen job={job} view={job.view} />;
+    if (screen === "about") return <AboutJob job={job} view={job.view} />;
     if (screen === "find") return <FindScreen job={job} view={job.view} />;
     return <JobScreen job={job} view={job.view} />;
   }

@@ -29,9 +29,19 @@ const Side = styled.header`
   position: sticky;
   top: 0;
   height: 100dvh;
+  overflow-y: auto;
   @media (max-width: 900px) {
     position: static;
+    overflow: visible;
     height: auto;
+    flex-flow: row wrap;
+    align-items: center;
+    gap: 8px 14px;
+    padding: 10px 20px;
+    > svg {
+      width: 36px;
+      height: 36px;
+    }
   }
   background: ${(p) => p.theme.sheet};
   border-right: 2px solid ${(p) => p.theme.ink};
@@ -47,6 +57,15 @@ const Who = styled.div`
   display: grid;
   gap: 10px;
   font-size: ${(p) => p.theme.glance};
+  @media (max-width: 900px) {
+    flex: 1 1 100%;
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    > span {
+      flex: 1 1 100%;
+    }
+  }
   strong {
     display: block;
     font-size: ${(p) => p.theme.work};
@@ -81,6 +100,18 @@ const Head = styled.div`
   }
 `;
 
+const Rooms = styled.nav`
+  @media (max-width: 900px) {
+    flex: 1 1 100%;
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
+    margin: 0 -20px;
+    > a {
+      margin: 0;
+    }
+  }
+`;
+
 const Room = styled(Link)<{ $on: boolean }>`
   display: flex;
   align-items: center;
@@ -93,6 +124,15 @@ const Room = styled(Link)<{ $on: boolean }>`
   font-weight: 700;
   text-decoration: none;
 `;
+
+const rooms: { to: string; name: string; only?: string }[] = [
+  { to: "/", name: "Today" },
+  { to: "/call", name: "Take a call" },
+  { to: "/sites", name: "Sites" },
+  { to: "/meters", name: "Meters" },
+  { to: "/people", name: "People", only: "supervisor" },
+  { to: "/company", name: "Company", only: "supervisor" },
+];
 
 /** The rooms outside a job: the way between them at the left, one's own things below it. */
 export function Hall({ title, note, children }: { title: string; note?: string; children: ReactNode }) {
@@ -119,19 +159,19 @@ export function Hall({ title, note, children }: { title: string; note?: string; 
       <Side>
         <EvenMark size={54} />
         <b>Even Steps</b>
-        <nav aria-label="Rooms">
-          <Room to="/" $on={pathname === "/"}>
-            Today
-          </Room>
-          <Room to="/call" $on={pathname === "/call"}>
-            Take a call
-          </Room>
-          {me.role === "supervisor" && (
-            <Room to="/people" $on={pathname === "/people"}>
-              People
-            </Room>
-          )}
-        </nav>
+        <Rooms aria-label="Rooms">
+          {rooms
+            .filter((r) => !r.only || r.only === me.role)
+            .map((r) => (
+              <Room
+                key={r.to}
+                to={r.to}
+                $on={pathname === r.to || (r.to === "/sites" && pathname.startsWith("/machines/"))}
+              >
+                {r.name}
+              </Room>
+            ))}
+        </Rooms>
         <Who>
           <span>
             <strong>{me.name}</strong>

@@ -37,6 +37,19 @@ export function clock(at: string | null | undefined, now = new Date()): string {
     : `${t.toLocaleDateString([], { day: "numeric", month: "short" })} ${time}`;
 }
 
+/** A date with its time, as paper needs it: in the company's time zone, written in its way. */
+export function dated(at: string | null | undefined, of: { zone?: string; region?: string }): string {
+  if (!at) return "";
+  const how = { dateStyle: "medium", timeStyle: "short", hourCycle: "h23" } as const;
+  try {
+    return new Intl.DateTimeFormat(of.region || "en-GB", { ...how, timeZone: of.zone || undefined }).format(
+      new Date(at),
+    );
+  } catch {
+    return new Intl.DateTimeFormat("en-GB", how).format(new Date(at)); // a zone that this browser does not know
+  }
+}
+
 /** A band of minutes; never one number. */
 export function band(p50: number, p80: number): string {
   const [a, b] = [Math.round(p50), Math.round(p80)];

@@ -1,42 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState, type FormEvent } from "react";
+import { useState } from "react";
 import styled from "styled-components";
-import { api, got, wentWrong, type Me } from "../api/client";
+import { api, got, wentWrong, type PersonRow, type Ticket } from "../api/client";
 import { Choice, Plain, Strong } from "../parts/Buttons";
+import { Beside, Form, Pair, Text } from "../parts/Form";
 import { Hall } from "../parts/Hall";
-import { Complaint, Dialogue, Field } from "../parts/Sheets";
-import { words } from "../parts/text";
-
-const Row = styled.article`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 20px;
-  align-items: center;
-  padding: 10px 14px 10px 18px;
-  background: ${(p) => p.theme.sheet};
-  border: 1px solid ${(p) => p.theme.ruleStrong};
-  div {
-    flex: 1 1 260px;
-  }
-  h2 {
-    font-size: 20px;
-  }
-  p {
-    font-size: ${(p) => p.theme.glance};
-    color: ${(p) => p.theme.inkQuiet};
-  }
-`;
-
-const Ones = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-`;
-
-const Form = styled.form`
-  display: grid;
-  gap: 14px;
-`;
+import { Row, Warn } from "../parts/Rows";
+import { Complaint, Dialogue } from "../parts/Sheets";
+import { clock, words } from "../parts/text";
 
 /** Large enough to be read out on the telephone. */
 const Code = styled.output`
@@ -48,8 +19,8 @@ const roles = ["technician", "office", "supervisor"] as const;
 /** For supervisors: who there is, somebody new, another role or ticket, and a code for who lost their password. */
 export function People() {
   const queries = useQueryClient();
-  const [who, setWho] = useState<Me | "new">();
-  const [code, setCode] = useState<{ of: Me; text: string }>();
+  const [who, setWho] = useState<PersonRow | "new">();
+  const [code, setCode] = useState<{ name: string; signIn: string; text: string }>();
   const [wrong, setWrong] = useState("");
   const people = useQuery({
     queryKey: ["people"],
@@ -60,42 +31,49 @@ export function People() {
     setWho(undefined);
     void queries.invalidateQueries({ queryKey: ["people"] });
   };
-  const give = async (p: Me) => {
+  const give = async (p: PersonRow) => {
     setWrong("");
     try {
       const given = got(await api.POST("/people/{person}/code", { params: { path: { person: p.id } } }));
-      setCode({ of: given.person, text: given.code });
+      setCode({ name: given.person.name, signIn: given.person.sign_in, text: given.code });
+      close();
     } catch (err) {
       setWrong(wentWrong(err));
     }
   };
+  const all = people.data?.people ?? [];
+  const ordered = [...all.filter((p) => !p.closed), ...all.filter((p) => p.closed)];
   return (
-    <Hall title="People" note={people.data && `${people.data.people.length} with a sign-in`}>
+    <Hall title="People" note={people.data && `${all.filter((p) => !p.closed).length} with an account`}>
       {people.isError && <Complaint role="alert">{people.error.message}</Complaint>}
       {wrong && <Complaint role="alert">{wrong}</Complaint>}
       {people.data && (
-        <Ones>
-          <Strong onPress={() => setWho("new")}>Somebody new</Strong>
-        </Ones>
+        <Beside>
+          <Strong onPress={() => setWho("new")}>Add a person</Strong>
+        </Beside>
       )}
-      {people.data?.people.map((p) => (
-        <Row key={p.id}>
+      {ordered.map((p) => (
+        <Row key={p.id} $quiet={p.closed}>
           <div>
             <h2>
               <bdi>{p.name}</bdi>
             </h2>
             <p>
-              {p.role} · signs in as {p.sign_in}
-              {p.choose && " by a code, no password yet"} ·{" "}
-              {p.tickets.length > 0 ? `tickets: ${words(p.tickets)}` : "no ticket"}
+              {p.role} · signs in as {p.sign_in} ·{" "}
+              {p.now.length > 0 ? `tickets: ${words(p.now)}` : "no ticket"}
             </p>
+            {p.closed && <Warn>The account is closed. What they recorded stays.</Warn>}
+            {!p.closed && p.none && <Warn>No password yet: give them a code.</Warn>}
+            {!p.closed && p.choose && <p>Has a code, and no password yet.</p>}
           </div>
           <Plain onPress={() => setWho(p)} aria-label={`Change ${p.name}`}>
             Change
           </Plain>
-          <Plain onPress={() => void give(p)} aria-label={`One-time code for ${p.name}`}>
-            One-time code
-          </Plain>
+          {!p.closed && (
+            <Plain onPress={() => void give(p)} aria-label={`One-time code for ${p.name}`}>
+              One-time code
+            </Plain>
+          )}
         </Row>
       ))}
       {who && (
@@ -103,17 +81,17 @@ export function People() {
           of={who === "new" ? undefined : who}
           tickets={people.data?.tickets ?? []}
           onClose={close}
-          onCode={(of, text) => {
+          onCode={(given) => {
             close();
-            setCode({ of, text });
+            setCode(given);
           }}
         />
       )}
       {code && (
-        <Dialogue title={`Code for ${code.of.name}`} open onClose={() => setCode(undefined)}>
+        <Dialogue title={`Code for ${code.name}`} open onClose={() => setCode(undefined)}>
           <Code>{code.text}</Code>
           <p>
-            Tell it to them yourself: it is shown this once. They sign in as <b>{code.of.sign_in}</b> with it,
+            Tell it to them yourself: it is shown this once. They sign in as <b>{code.signIn}</b> with it,
             once, within a day, and then choose a password. Where they were signed in before, they no longer
             are; what they recorded stays on their device.
           </p>
@@ -125,78 +103,87 @@ export function People() {
 }
 
 interface PersonProps {
-  of?: Me;
+  of?: PersonRow;
   tickets: string[];
   onClose: () => void;
-  onCode: (of: Me, code: string) => void;
+  onCode: (given: { name: string; signIn: string; text: string }) => void;
 }
 
 /** Somebody new, or what one is called, may and holds. */
 function Person({ of, tickets, onClose, onCode }: PersonProps) {
   const [name, setName] = useState(of?.name ?? "");
-  const [signIn, setSignIn] = useState("");
-  const [role, setRole] = useState<Me["role"]>(of?.role ?? "technician");
-  const [holds, setHolds] = useState(of?.tickets ?? []);
-  const [wrong, setWrong] = useState("");
-  const submit = async (event: FormEvent) => {
-    event.preventDefault();
-    const said = { name, role, tickets: holds };
-    try {
-      if (of) {
-        got(await api.PUT("/people/{person}", { params: { path: { person: of.id } }, body: said }));
-        onClose();
-        return;
-      }
-      const added = got(await api.POST("/people", { body: { ...said, sign_in: signIn } }));
-      onCode(added.person, added.code);
-    } catch (err) {
-      setWrong(wentWrong(err));
+  const [signIn, setSignIn] = useState(of?.sign_in ?? "");
+  const [role, setRole] = useState<string>(of?.role ?? "technician");
+  const [held, setHeld] = useState<Ticket[]>(of?.tickets ?? []);
+  const [closed, setClosed] = useState(of?.closed ?? false);
+  const keep = async () => {
+    const body = { sign_in: signIn, name, role, tickets: held, closed };
+    if (!of) {
+      const added = got(await api.POST("/people", { body }));
+      onCode({ name: added.person.name, signIn: added.person.sign_in, text: added.code });
+      return;
     }
+    const path = { person: of.id };
+    got(await api.PUT("/people/{person}", { params: { path }, body: { ...body, version: of.version } }));
+    onClose();
   };
-  const toggle = (t: string) => setHolds(holds.includes(t) ? holds.filter((h) => h !== t) : [...holds, t]);
+  const set = (i: number, to: Partial<Ticket>) =>
+    setHeld(held.map((t, k) => (k === i ? { ...t, ...to } : t)));
   return (
-    <Dialogue title={of ? `Change ${of.name}` : "Somebody new"} open onClose={onClose}>
-      <Form onSubmit={(e) => void submit(e)}>
-        <Field>
-          Name
-          <input
-            value={name}
-            maxLength={200}
-            autoComplete="off"
-            autoFocus
-            onChange={(e) => setName(e.target.value)}
-          />
-        </Field>
+    <Dialogue title={of ? `Change ${of.name}` : "Add a person"} open onClose={onClose}>
+      <Form keep={keep} label={of ? "Save the changes" : "Add them"}>
+        <Text label="Name" value={name} onChange={setName} first />
         {!of && (
-          <Field>
-            Signs in as: small letters, digits, dashes
-            <input
-              value={signIn}
-              maxLength={80}
-              autoComplete="off"
-              autoCapitalize="none"
-              onChange={(e) => setSignIn(e.target.value.toLowerCase().replace(/[^a-z0-9-]+/g, "-"))}
-            />
-          </Field>
+          <Text
+            label="Signs in as"
+            note="small letters, digits, dashes; it stays as it is"
+            most={80}
+            value={signIn}
+            onChange={(v) => setSignIn(v.toLowerCase().replace(/[^a-z0-9-]+/g, "-"))}
+          />
         )}
         <p>Role</p>
-        <Ones role="group" aria-label="Role">
+        <Beside role="group" aria-label="Role">
           {roles.map((r) => (
             <Choice key={r} aria-pressed={role === r} onPress={() => setRole(r)}>
               {r}
             </Choice>
           ))}
-        </Ones>
-        <p>Tickets</p>
-        <Ones role="group" aria-label="Tickets">
+        </Beside>
+        <p>Tickets, each from its first day to its last; empty where it has none</p>
+        {held.map((t, i) =>
+          (t.until ?? "").includes("T") ? (
+            <p key={i}>
+              {words([t.ticket])}: held until {clock(t.until)}
+            </p>
+          ) : (
+            <Pair key={i} role="group" aria-label={words([t.ticket])}>
+              <Text
+                label={`${words([t.ticket])}, from`}
+                type="date"
+                value={(t.from ?? "").slice(0, 10)}
+                onChange={(from) => set(i, { from })}
+              />
+              <Text label="until" type="date" value={t.until ?? ""} onChange={(until) => set(i, { until })} />
+              <Plain onPress={() => setHeld(held.filter((_, k) => k !== i))}>
+                {of?.tickets.includes(t) ? "End it now" : "Not this one"}
+              </Plain>
+            </Pair>
+          ),
+        )}
+        <Beside role="group" aria-label="Add a ticket">
           {tickets.map((t) => (
-            <Choice key={t} aria-pressed={holds.includes(t)} onPress={() => toggle(t)}>
-              {holds.includes(t) ? `✓ ${t}` : t}
-            </Choice>
+            <Plain key={t} onPress={() => setHeld([...held, { ticket: t }])}>
+              + {words([t])}
+            </Plain>
           ))}
-        </Ones>
-        {wrong && <Complaint role="alert">{wrong}</Complaint>}
-        <Strong type="submit">{of ? "Keep it" : "Add them"}</Strong>
+        </Beside>
+        {of && (
+          <Choice aria-pressed={closed} onPress={() => setClosed(!closed)}>
+            {closed ? "✓ The account is closed" : "Close the account"}
+            <small>they no longer sign in; what they recorded stays theirs</small>
+          </Choice>
+        )}
       </Form>
     </Dialogue>
   );

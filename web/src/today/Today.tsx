@@ -72,12 +72,21 @@ const More = styled(Plain)`
   margin-top: 6px;
 `;
 
-const touches = { open: "Go on", new: "Open", closed: "Open", waiting: "Open", signed: "See" } as const;
+const touches = {
+  open: "Go on",
+  new: "Open",
+  closed: "Open",
+  waiting: "Open",
+  signed: "See",
+  "called-off": "See",
+} as const;
 
 function JobLine({ job, first }: { job: JobRow; first: boolean }) {
   const go = useNavigate();
   const { stage } = job;
-  const to = stage === "signed" ? `/jobs/${job.id}/even` : `/jobs/${job.id}`;
+  const to =
+    { signed: `/jobs/${job.id}/even`, "called-off": `/jobs/${job.id}/about` }[stage as string] ??
+    `/jobs/${job.id}`;
   const Go = stage === "open" && first ? Strong : Plain;
   const time = stage === "new" || stage === "open" ? band(job.p50, job.p80) : "";
   return (
@@ -88,7 +97,10 @@ function JobLine({ job, first }: { job: JobRow; first: boolean }) {
         <p>
           {stage === "open" && <b>{job.since} · </b>}
           {job.words && <>“{job.words}” · </>}
-          {job.place}
+          {job.place} ·{" "}
+          <Before to={`/jobs/${job.id}/about`} aria-label={`Who goes, and where: ${job.title}`}>
+            {job.goes || "nobody is named yet"}
+          </Before>
         </p>
       </div>
       <div>
@@ -101,7 +113,9 @@ function JobLine({ job, first }: { job: JobRow; first: boolean }) {
           </p>
         ) : (
           <p>
-            {job.goal}. {stage === "open" ? job.standing : job.headline}
+            {stage === "called-off"
+              ? "Called off"
+              : `${job.goal}. ${stage === "open" ? job.standing : job.headline}`}
             {time && stage === "open" && ` · ${time} to go`}
           </p>
         )}

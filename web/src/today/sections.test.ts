@@ -27,8 +27,8 @@ describe("Today's groups", () => {
       job("h", "signed", { signed: "2026-11-02T08:00:00Z" }),
     ]);
     expect(earlier.map((g) => [g.title, g.note, g.jobs.length])).toEqual([
-      ["Friday, November 27, 2026", "signed off", 2],
-      ["Monday, November 2, 2026", "signed off", 1],
+      ["Friday, November 27, 2026", "signed off, or called off", 2],
+      ["Monday, November 2, 2026", "signed off, or called off", 1],
     ]);
     expect(sections([])).toEqual([]);
   });

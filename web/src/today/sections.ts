@@ -28,8 +28,8 @@ export function sections(jobs: JobRow[]): Section[] {
   const out: Section[] = [];
   for (const job of jobs) {
     const [title, note] =
-      job.stage === "signed"
-        ? [dayOf(job.signed) ?? "", "signed off"]
+      job.stage === "signed" || job.stage === "called-off"
+        ? [dayOf(job.signed) ?? "", "signed off, or called off"]
         : job.mine
           ? ["Yours"]
           : job.urgent
