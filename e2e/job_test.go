@@ -110,7 +110,7 @@ func TestAWholeJobFromSignInToEven(t *testing.T) {
 		assert.Equal(t, 1, list["reading.taken"], "the earth")
 		assert.Equal(t, 2, list["part.fitted"])
 		assert.Equal(t, 1, list["signed-off"])
-		assert.Equal(t, 1, list["visit.began"])
+		assert.Zero(t, list["visit.began"], "who records a step is there")
 	})
 }
 

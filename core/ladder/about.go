@@ -76,8 +76,11 @@ func (v *viewing) about() {
 func (v *viewing) untouched() bool {
 	c := v.book.company()
 	return !slices.ContainsFunc(v.Facts, func(f record.Fact) bool {
-		_, only := f.Of.(*record.VisitBegan) // being there is no work yet
-		return !only && c.Came(&f) != ""
+		switch f.Of.(type) {
+		case *record.VisitBegan, *record.PersonHere: // being there is no work yet
+			return false
+		}
+		return len(c.Came(&f)) > 0
 	})
 }
 

@@ -101,8 +101,10 @@ func (v *viewing) whose() []string {
 		case *record.TookOver:
 			out = []string{}
 		}
-		if came := company.Came(f); came != "" && !slices.Contains(out, came) {
-			out = append(out, came)
+		for _, came := range company.Came(f) {
+			if !slices.Contains(out, came) {
+				out = append(out, came)
+			}
 		}
 	}
 	return out

@@ -9,27 +9,26 @@ var desk = []string{"note", "photo", "option.answered", "complaint.added", "job.
 // FromADesk tells whether an office may record such a fact.
 func FromADesk(kind string) bool { return slices.Contains(desk, kind) }
 
-// Came is who a fact puts at the machine: who says so, or records what is only done
-// there. It is empty where it puts nobody there: a word from afar, or what an office
-// records.
-func (c Company) Came(f *Fact) string {
-	who := f.By
+// Came are those whom a fact puts at the machine: who says so, or records what is
+// only done there, and who works along with them. There is nobody for a word from
+// afar, and for what an office records.
+func (c Company) Came(f *Fact) []string {
+	who := []string{f.By}
 	switch b := f.Of.(type) {
 	case *PersonHere:
-		who = b.Person
+		if b.Person != f.By {
+			who = append(who, b.Person)
+		}
 	case *TestResult:
 		if b.Evidence == "told" || b.Outcome == NotDone {
-			return ""
+			return nil
 		}
 	case *VisitBegan, *TookOver,
 		*RungOut, *RungHalf, *RungBack, *RungNotDone, *RungOwn, *Found, *LotCounted, *LotSettled, *LeftOver,
 		*WireSaid, *WireConfirmed, *LeadMoved, *Recorded, *Confirmed, *Looked, *TemporaryIn, *TemporaryOut, *Belonging,
 		*ReadingTaken, *CheckResult, *FinalResult, *PartFitted:
 	default:
-		return ""
+		return nil
 	}
-	if c.Office != nil && c.Office(who) {
-		return ""
-	}
-	return who
+	return slices.DeleteFunc(who, func(p string) bool { return c.Office != nil && c.Office(p) })
 }

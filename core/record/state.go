@@ -298,7 +298,7 @@ func (g *folder) fold(f *Fact) {
 		}
 	}
 	g.far(f)
-	if who := g.company.Came(f); who != "" {
+	for _, who := range g.company.Came(f) {
 		g.here(who, true)
 		g.Left, g.Off = nil, nil
 	}

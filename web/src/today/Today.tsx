@@ -6,7 +6,7 @@ import { api, got, wentWrong, type JobRow } from "../api/client";
 import { Plain, Strong } from "../parts/Buttons";
 import { Hall } from "../parts/Hall";
 import { Complaint } from "../parts/Sheets";
-import { band } from "../parts/text";
+import { band, Heard } from "../parts/text";
 import { useSession } from "../signin/session";
 import { LyingLadder } from "./LyingLadder";
 import { bringWords, sections } from "./sections";
@@ -98,8 +98,9 @@ function JobLine({ job, first }: { job: JobRow; first: boolean }) {
           {stage === "open" && <b>{job.since} · </b>}
           {job.words && <>“{job.words}” · </>}
           {job.place} ·{" "}
-          <Before to={`/jobs/${job.id}/about`} aria-label={`Who goes, and where: ${job.title}`}>
+          <Before to={`/jobs/${job.id}/about`}>
             {job.goes || "nobody is named yet"}
+            <Heard>: who goes, and where, {job.title}</Heard>
           </Before>
         </p>
       </div>
