@@ -4,7 +4,7 @@
 
 SHELL := /bin/bash
 .DEFAULT_GOAL := help
-.PHONY: help demo test long fuzz mixed build bench company lint shots setup api licences clean
+.PHONY: help demo test running long fuzz mixed build bench company lint shots setup api licences clean
 
 GO_FILES   := $(shell find core library store server demo cmd wasm -name '*.go' -o -name '*.yaml' -o -name '*.sql' 2>/dev/null)
 CORE_FILES := $(shell find core wasm -name '*.go' ! -name '*_test.go' 2>/dev/null) go.mod go.sum
@@ -21,6 +21,9 @@ test: build lint ## all tests: the core, the store, the server, the pages, the w
 	@cd web && npm test --silent
 	@echo "== tests of the program"
 	@go test -timeout 25m ./...
+
+running: build ## docs/running.md tried word by word, in an empty Debian, with a browser through the proxy (root, debootstrap)
+	@e2e/running/try.sh
 
 long: ## what takes too long for every test: 2,000 jobs with one step made wrong, the fold and the planner for longer
 	@go test -timeout 60m ./core/ladder -run TestOneStepMadeWrong -wrongs 2000 -v | tail -4

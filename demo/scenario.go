@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"evensteps/core/company"
@@ -313,17 +314,12 @@ func Fill(ctx context.Context, s *store.Store, hash func(string) (string, error)
 	if err != nil {
 		return err
 	}
-	for _, m := range maps {
-		if err := s.PutMap(ctx, m); err != nil {
-			return err
-		}
-		same, err := s.SameMap(ctx, m)
-		if err != nil {
-			return err
-		}
-		if !same {
-			return fmt.Errorf("the database holds another revision %d of the map %s; start with --fresh, or give the map a new revision", m.Revision, m.ID)
-		}
+	others, err := s.PutMaps(ctx, maps)
+	if err != nil {
+		return err
+	}
+	if len(others) > 0 {
+		return fmt.Errorf("the database holds other maps by these names: %s; start with --fresh, or give them new revisions", strings.Join(others, "; "))
 	}
 	for i, sc := range scenes {
 		m := maps[slices.IndexFunc(maps, func(m *machine.Map) bool { return m.ID == cmp.Or(sc.machine, "tidemoor-tv6") })]

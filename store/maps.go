@@ -28,6 +28,24 @@ func (s *Store) PutMap(ctx context.Context, m *machine.Map) error {
 	return nil
 }
 
+// PutMaps keeps the maps that ship with the program, each where its revision is not
+// there yet. It returns those that are kept already and say something else.
+func (s *Store) PutMaps(ctx context.Context, maps []*machine.Map) (others []string, err error) {
+	for _, m := range maps {
+		if err := s.PutMap(ctx, m); err != nil {
+			return nil, err
+		}
+		same, err := s.SameMap(ctx, m)
+		if err != nil {
+			return nil, err
+		}
+		if !same {
+			others = append(others, fmt.Sprintf("%s, revision %d", m.ID, m.Revision))
+		}
+	}
+	return others, nil
+}
+
 // Map returns one revision.
 func (s *Store) Map(ctx context.Context, id string, revision int) (*machine.Map, error) {
 	var row MapRevision

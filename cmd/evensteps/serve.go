@@ -19,6 +19,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"evensteps/demo"
+	"evensteps/library"
 	"evensteps/server"
 	"evensteps/store"
 	"evensteps/store/cluster"
@@ -57,10 +58,30 @@ func serveCommand() *cobra.Command {
 				debug.SetMemoryLimit(memory)
 			}
 			log := slog.New(slog.NewJSONHandler(os.Stderr, nil))
+			if err := ship(ctx, s, log); err != nil {
+				return no{err}
+			}
 			log.Info("serving", "address", listener.Addr().String())
 			return server.New(server.Options{Store: s, Log: log, SignInsPerMinute: perMinute, TrustedProxies: proxies, SecureCookies: os.Getenv("EVENSTEPS_INSECURE_COOKIES") == "", Meter: os.Getenv("EVENSTEPS_METER")}).Listen(ctx, listener)
 		},
 	}
+}
+
+// ship puts the maps that ship with the program into the database. What is there
+// stays: jobs are pinned to it.
+func ship(ctx context.Context, s *store.Store, log *slog.Logger) error {
+	maps, err := library.Maps()
+	if err != nil {
+		return err
+	}
+	others, err := s.PutMaps(ctx, maps)
+	if err != nil {
+		return err
+	}
+	for _, name := range others {
+		log.Warn("a map that ships stays as the database has it", "map", name)
+	}
+	return nil
 }
 
 // memory is how much the server holds before it clears up at every turn, in bytes;

@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"net"
+	"net/url"
 	"os"
 	"path/filepath"
 	"strings"
@@ -152,7 +153,7 @@ func (s *Stage) standIn(ctx context.Context) (string, error) {
 	return l.Addr().String(), nil
 }
 
-func (h *House) browse() error {
+func (h *House) browse(more ...string) error {
 	path, found := launcher.LookPath()
 	if !found {
 		return errors.New("no Chromium here: install the package chromium")
@@ -162,19 +163,21 @@ func (h *House) browse() error {
 		return fmt.Errorf("making a folder: %w", err)
 	}
 	l := launcher.New().Bin(path).Leakless(false).Headless(true).NoSandbox(true).UserDataDir(profile)
-	for _, f := range []string{"disable-gpu", "disable-quic", "no-first-run", "disable-background-networking", "disable-component-update", "disable-sync", "hide-scrollbars", "force-color-profile"} {
-		if f == "force-color-profile" {
-			l.Set(flags.Flag(f), "srgb")
+	usual := []string{"disable-gpu", "disable-quic", "no-first-run", "disable-background-networking", "disable-component-update", "disable-sync", "hide-scrollbars", "force-color-profile=srgb"}
+	for _, f := range append(usual, more...) {
+		name, value, has := strings.Cut(f, "=")
+		if has {
+			l.Set(flags.Flag(name), value)
 		} else {
-			l.Set(flags.Flag(f))
+			l.Set(flags.Flag(name))
 		}
 	}
-	url, err := l.Launch()
+	control, err := l.Launch()
 	if err != nil {
 		return fmt.Errorf("starting Chromium: %w", err)
 	}
 	h.later(l.Kill)
-	h.browser = rod.New().ControlURL(url)
+	h.browser = rod.New().ControlURL(control)
 	if err := h.browser.Connect(); err != nil {
 		return fmt.Errorf("reaching Chromium: %w", err)
 	}
@@ -223,4 +226,30 @@ func Shot(page *rod.Page, file string) error {
 		return fmt.Errorf("keeping %s: %w", file, err)
 	}
 	return nil
+}
+
+// Visit opens a browser before a program that runs elsewhere, by the name that its
+// proxy answers to, whoever made its certificate. Call Strike when done, with an
+// error, too.
+func Visit(ctx context.Context, address, host string) (*Stage, error) {
+	s := &Stage{Program: &Program{URL: "https://" + host}}
+	h := &House{}
+	s.later(h.Strike)
+	var err error
+	if h.dir, err = os.MkdirTemp("", "evensteps-visit-*"); err != nil {
+		return s, fmt.Errorf("making a folder: %w", err)
+	}
+	h.later(func() { _ = os.RemoveAll(h.dir) })
+	if err := ctx.Err(); err != nil {
+		return s, fmt.Errorf("opening a browser: %w", err)
+	}
+	at, err := url.Parse(address)
+	if err != nil {
+		return s, fmt.Errorf("reading the address: %w", err)
+	}
+	if err := h.browse("host-resolver-rules=MAP "+host+" "+at.Hostname(), "ignore-certificate-errors"); err != nil {
+		return s, err
+	}
+	s.Browser = h.browser
+	return s, nil
 }
