@@ -332,12 +332,6 @@ func Fill(ctx context.Context, s *store.Store, hash func(string) (string, error)
 
 // fillCompany puts the company itself, its sites, machines and meters.
 func fillCompany(ctx context.Context, s *store.Store) (*time.Location, error) {
-	added := func(err error) error {
-		if errors.Is(err, store.ErrTaken) {
-			return nil
-		}
-		return err
-	}
 	kept, err := s.Company(ctx)
 	if err != nil {
 		return nil, err
@@ -351,23 +345,24 @@ func fillCompany(ctx context.Context, s *store.Store) (*time.Location, error) {
 			return nil, err
 		}
 	}
-	first := store.Seen{By: "mira"}
-	for _, v := range sites {
-		if err := added(s.SaveSite(ctx, v, first)); err != nil {
-			return nil, err
+	const by = "mira"
+	return zone, errors.Join(
+		s.ImportSites(ctx, by, missing(sites, func(v company.Site) string { return v.ID })),
+		s.ImportMeters(ctx, by, zone, missing(meters, func(v company.Meter) string { return v.ID })),
+		s.ImportMachines(ctx, by, missing(machines, func(v company.Machine) string { return v.ID })),
+	)
+}
+
+// missing leaves of the demo's rows those that are not there yet.
+func missing[T any](rows []T, id func(T) string) func([]T) []T {
+	return func(now []T) (out []T) {
+		for _, row := range rows {
+			if !slices.ContainsFunc(now, func(there T) bool { return id(there) == id(row) }) {
+				out = append(out, row)
+			}
 		}
+		return out
 	}
-	for _, v := range meters {
-		if err := added(s.SaveMeter(ctx, v, first, zone)); err != nil {
-			return nil, err
-		}
-	}
-	for _, v := range machines {
-		if err := added(s.SaveMachine(ctx, v, first)); err != nil {
-			return nil, err
-		}
-	}
-	return zone, nil
 }
 
 func (sc *scene) fill(ctx context.Context, s *store.Store, m *machine.Map, seed uint64, now time.Time, zone *time.Location) error {

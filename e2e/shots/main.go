@@ -33,7 +33,7 @@ func main() {
 var parts = []struct {
 	name string
 	take func(*studio)
-}{{"sizes", sizes}, {"job", job}, {"own-rung", ownRung}, {"no-map", noMap}, {"finding", finding}, {"calling", calling}}
+}{{"sizes", sizes}, {"job", job}, {"own-rung", ownRung}, {"no-map", noMap}, {"finding", finding}, {"calling", calling}, {"looking", looking}}
 
 func take(folder, only string) error {
 	if err := os.MkdirAll(folder, 0o755); err != nil {

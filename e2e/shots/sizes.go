@@ -8,6 +8,7 @@ import (
 	"image/draw"
 	"image/jpeg"
 	"os"
+	"path/filepath"
 
 	"evensteps/e2e/stage"
 )
@@ -56,7 +57,29 @@ func calling(h *studio) {
 	h.shot("call")
 }
 
-// finding takes the search for what is wrong: the survey, a test along a circuit
+// looking takes what a supervisor looks after: a machine's page, and a file of sites
+// that is looked at before it is kept.
+func looking(h *studio) {
+	h.as("mira", 1280, 800)
+	h.Page.MustElementR("nav a", "Sites").MustClick()
+	h.On("Sites")
+	h.Says("Getting in:")
+	h.shot("sites")
+	file := filepath.Join(os.TempDir(), "sites.csv")
+	text := "name;island;address;phone\r\nOld barn;Lillan;Barn Road 1;+00 555 0202\r\nPilot station;Ytterskar;Pilot Quay 2;+00 555 0115\r\nInn at the narrows;Grimsholm;;\r\n;Lillan;;\r\n"
+	if err := os.WriteFile(file, []byte(text), 0o600); err != nil {
+		panic(err)
+	}
+	defer func() { _ = os.Remove(file) }()
+	h.Page.MustElementR("nav a", "Company").MustClick()
+	h.On("Company")
+	h.Page.MustElements(`section[aria-label="Lists as files"] input[type="file"]`)[1].MustSetFiles(file)
+	h.Says("The name is missing.")
+	h.Page.MustElement(`section[aria-label="What sites.csv does"]`).MustScrollIntoView()
+	h.shot("company")
+}
+
+// finding takes the search for what is wrong: a test along a circuit
 // and what it moves, and the decision once a reading is known.
 func finding(h *studio) {
 	h.as("odda", 1280, 800)
@@ -64,7 +87,6 @@ func finding(h *studio) {
 	h.On("As found")
 	h.Touch("Whole, nothing missing")
 	h.On("Gas or electric?")
-	h.shot("survey")
 	h.Touch("Electric")
 	h.NotNow("The run of the vent")
 	h.Touch("See the next test")
@@ -95,21 +117,16 @@ func finding(h *studio) {
 
 // sizes takes the job at the sizes other than the tablet on its side.
 func sizes(h *studio) {
-	for _, size := range []struct {
-		name          string
-		width, height int
-	}{{"phone", 390, 844}, {"upright", 800, 1280}} {
-		h.as("ilse", size.width, size.height)
-		h.Touch("Go on: Guest house on the point")
-		h.On("Hang the front")
-		h.shot(size.name)
-	}
+	h.as("ilse", 390, 844)
+	h.Touch("Go on: Guest house on the point")
+	h.On("Hang the front")
+	h.shot("phone")
 	// And the tablet on its side, by torchlight.
-	h.Touch("Torch theme")
-	h.Button("Day theme")
 	if err := stage.Size(h.Page, 1280, 800); err != nil {
 		panic(err)
 	}
+	h.Touch("Torch theme")
+	h.Button("Day theme")
 	h.shot("torch")
 }
 

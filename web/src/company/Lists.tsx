@@ -97,11 +97,7 @@ export function Lists() {
             <h3>{t.name[0]?.toUpperCase() + t.name.slice(1)}</h3>
             <p>{t.says}</p>
           </div>
-          <Plain
-            isDisabled={busy}
-            onPress={() => void out(t.name)}
-            aria-label={`Save as a file: ${t.name}`}
-          >
+          <Plain isDisabled={busy} onPress={() => void out(t.name)} aria-label={`Save as a file: ${t.name}`}>
             Save as a file
           </Plain>
           <FileTrigger
@@ -155,7 +151,8 @@ function Would({ chosen, busy, onTake, onDrop }: WouldProps) {
     <section aria-label={`What ${chosen.name} does`}>
       <div role="status">
         <Group>
-          {w.kept ? `Kept: ${chosen.name}` : `${chosen.name} would do this`} <span>{counts || "nothing"}</span>
+          {w.kept ? `Kept: ${chosen.name}` : `${chosen.name} would do this`}{" "}
+          <span>{counts || "nothing"}</span>
         </Group>
       </div>
       {w.wrong > 0 && (
