@@ -77,8 +77,8 @@ if command -v systemd-analyze >/dev/null; then
 fi
 
 echo "== a company at work, in a browser through the proxy"
-code=$(grep -oE '([a-z0-9]{4}-){3}[a-z0-9]{4}' "$root/root/first-code.txt")
-go run ./e2e/running "https://127.0.0.1" "$host" "$code" "$root/root/sites.csv" "$root/root/machines.csv" begin
+code=$(grep -oE '([a-z0-9]{4}-){3}[a-z0-9]{4}' "$root/etc/evensteps/first-code.txt")
+go run ./e2e/running "https://127.0.0.1" "$host" "$code" "$root/srv/sites.csv" "$root/srv/machines.csv" begin
 
 echo "== the backup, put back"
 in_debian "$(block '' | sed -n '1,2p'); /etc/cron.daily/evensteps; runuser -u evensteps -- psql -q -h /var/run/postgresql -d evensteps -c 'drop table today_rows cascade' ; $(block restore)" >> "$root/tmp/running.log" 2>&1 || { tail -30 "$root/tmp/running.log" >&2; fail "the restore failed"; }
