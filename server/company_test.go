@@ -9,6 +9,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -181,6 +182,8 @@ func TestOneMachinesPage(t *testing.T) {
 	assert.Len(t, page.Jobs, before+len(other.Jobs))
 	require.Len(t, page.Merged, 1)
 	assert.Equal(t, "point-dryer", page.Merged[0].ID)
+	_, out, _ := mira.file(t, "machines", []byte("id,site,name\npoint-dryer,point,dryer\n"), false)
+	assert.Equal(t, 1, out.Wrong, "a file does not bring it back")
 	status, said = merge(mira, "point-dryer", "")
 	require.Equal(t, http.StatusNoContent, status, said)
 	require.Equal(t, http.StatusOK, jonna.get("/api/machines/point-dryer", &page))
@@ -345,4 +348,25 @@ func TestTicketsWithTheirTimes(t *testing.T) {
 	require.Len(t, held, 2, "what had not begun is forgotten")
 	assert.WithinDuration(t, time.Now(), *held[0].Until, time.Minute)
 	assert.Empty(t, doc.Job.People["tuure"].Tickets)
+}
+
+// A time zone that the system's database no longer has takes nothing from anybody:
+// days are those of Greenwich until a supervisor chooses another.
+func TestATimeZoneThatIsGone(t *testing.T) {
+	s := begin(t, server.Options{SignInsPerMinute: 100})
+	c, err := pgx.Connect(t.Context(), s.url)
+	require.NoError(t, err)
+	defer func() { assert.NoError(t, c.Close(t.Context())) }()
+	_, err = c.Exec(t.Context(), `update company set details = jsonb_set(details, '{zone}', '"Moon/Base"')`)
+	require.NoError(t, err)
+	mira := s.as(t, "mira")
+	for _, path := range []string{"/api/jobs", "/api/jobs/j-102/view", "/api/people", "/api/meters", "/api/company", "/api/machines/school-dryer"} {
+		assert.Equal(t, http.StatusOK, mira.get(path, nil), path)
+	}
+	var page server.CompanyPage
+	require.Equal(t, http.StatusOK, mira.get("/api/company", &page))
+	d := map[string]any{"name": page.Name, "address": "", "number": "", "zone": page.Zone, "region": "", "currency": "", "tax": 0, "rate": 0, "call_out": 0, "version": page.Version.Version}
+	status, said := mira.change("/api/company", d)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, said, "no time zone “Moon/Base”")
 }

@@ -221,6 +221,9 @@ func (s *Server) knownRows(ctx context.Context) (company.Known, error) {
 	for i := range sites {
 		known.Sites = append(known.Sites, sites[i].Company())
 	}
+	if known.Merged, err = s.store.Merged(ctx); err != nil {
+		return known, err
+	}
 	maps, err := s.store.Maps(ctx)
 	for _, m := range maps {
 		known.Maps = append(known.Maps, m.ID)

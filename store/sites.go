@@ -287,3 +287,16 @@ func (s *Store) MergedInto(ctx context.Context, id string) ([]Appliance, error) 
 	}
 	return out, nil
 }
+
+// Merged are the machines that were merged, each with the id of the one that it is.
+func (s *Store) Merged(ctx context.Context) (map[string]string, error) {
+	var rows []Appliance
+	if err := s.db.WithContext(ctx).Select("id", "merged_into").Where("merged_into is not null").Find(&rows).Error; err != nil {
+		return nil, fmt.Errorf("looking for what was merged: %w", err)
+	}
+	out := map[string]string{}
+	for _, r := range rows {
+		out[r.ID] = *r.MergedInto
+	}
+	return out, nil
+}

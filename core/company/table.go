@@ -42,8 +42,10 @@ type column[T any] struct {
 type Known struct {
 	Sites []Site
 	Maps  []string // ids
-	Now   time.Time
-	Zone  *time.Location
+	// Merged are machines that were found to be others, each with the id of that one.
+	Merged map[string]string
+	Now    time.Time
+	Zone   *time.Location
 
 	byID   map[string]bool // sites
 	byName map[string]string
@@ -79,7 +81,7 @@ func (t *Table[T]) Add(row *T, there []T, known Known) Faults {
 		ids[*t.key(&there[i])] = true
 		doubles = doubles || t.like(&there[i]) == t.like(row)
 	}
-	*t.key(row) = freeID(t.like(row), func(id string) bool { return ids[id] })
+	*t.key(row) = freeID(t.like(row), func(id string) bool { return ids[id] || known.Merged[id] != "" })
 	faults := append(t.check(row), t.Fits(row, known)...)
 	if doubles {
 		faults.add("name", "There is one of this name already. Change that one, or call this another.")
@@ -329,7 +331,7 @@ func (t *Table[T]) line(out *Trial[T], at int, head []*column[T], cells []string
 		wrong = set()
 		*t.key(&row) = id
 	} else if id == "" && t.like != nil {
-		id = freeID(t.like(&row), func(id string) bool { return rows.ids[id] != nil })
+		id = freeID(t.like(&row), func(id string) bool { return rows.ids[id] != nil || known.Merged[id] != "" })
 		*t.key(&row) = id
 	}
 	for _, f := range slices.Concat(t.check(&row), t.fits(&row, known)) {

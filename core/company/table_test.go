@@ -125,12 +125,19 @@ func TestLineByLine(t *testing.T) {
 }
 
 func TestWhatRowsReferTo(t *testing.T) {
-	known := Known{Sites: append([]Site{{ID: "mill", Name: "Mill"}, {ID: "mill-2", Name: "mill"}}, two...), Maps: []string{"tidemoor-tv6"}}
+	known := Known{Sites: append([]Site{{ID: "mill", Name: "Mill"}, {ID: "mill-2", Name: "mill"}}, two...), Maps: []string{"tidemoor-tv6"}, Merged: map[string]string{"old": "new"}}
 	read := func(file string) *Trial[Machine] { return Machines.Read([]byte(file), nil, known) }
 	assert.Equal(t, "school", read("site,name\nSchool Kitchen,dryer\n").Rows[0].Site, "by its name, too")
 	assert.Equal(t, "school-dryer", read("site,name\nschool,Dryer\n").Rows[0].ID)
+	known.Merged["school-dryer"] = "inn-dryer"
+	assert.Equal(t, "school-dryer-2", read("site,name\nschool,Dryer\n").Rows[0].ID, "an id that was another's is nobody's again")
+	m := Machine{Site: "school", Name: "Dryer"}
+	assert.Empty(t, Machines.Add(&m, nil, known))
+	assert.Equal(t, "school-dryer-2", m.ID)
+	assert.Len(t, Machines.Add(&m, []Machine{{ID: "x", Site: "school", Name: "dryer"}}, known), 1)
 	assert.Contains(t, fmt.Sprint(read("site,name\nMill,dryer\n").Lines), "several sites of the name")
 	assert.Contains(t, fmt.Sprint(read("site,name\nMoon,dryer\n").Lines), "There is no site “Moon”")
+	assert.Contains(t, fmt.Sprint(read("id,site,name\nold,school,dryer\n").Lines), "was found to be new: write that id")
 	assert.Contains(t, fmt.Sprint(read("site,name,map\nschool,dryer,none\n").Lines), "There is no map “none”")
 	assert.Contains(t, fmt.Sprint(read("site,name,options\nschool,dryer,legs\n").Lines), "cannot be read. Write it as option=value")
 	people := func(file string) string { return fmt.Sprint(People.Read([]byte(file), nil, Known{}).Lines) }

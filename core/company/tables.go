@@ -83,6 +83,9 @@ var Machines = &Table[Machine]{
 		default:
 			f.add("site", "There is no site “%s”.", m.Site)
 		}
+		if into := known.Merged[m.ID]; into != "" {
+			f.add("id", "The machine %s was found to be %s: write that id.", m.ID, into)
+		}
 		if m.Map != "" && !known.maps[m.Map] {
 			f.add("map", "There is no map “%s”.", m.Map)
 		}
