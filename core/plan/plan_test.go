@@ -169,3 +169,26 @@ func TestWhatIsNotProvenIsSaid(t *testing.T) {
 	assert.Empty(t, (&plan.Plan{Proven: true}).Doubt())
 	assert.Empty(t, (&plan.Plan{}).Doubt(), "nothing is to be gained")
 }
+
+// Where gas is proven off by the flame first of all, the mains that the flame needs
+// are shut after it; where another way stands first, they may be shut before.
+func TestTheFlameComesBeforeTheMainsAreShut(t *testing.T) {
+	made := func(proof ...string) []string {
+		m := &machine.Map{
+			Energies: []machine.Energy{{ID: "mains", Kind: "mains"}, {ID: "gas", Kind: "gas"}},
+			Items:    []machine.Item{{ID: "valve"}},
+			Moves: []machine.Move{
+				{ID: "isolator", Takes: map[string]machine.Level{"mains": machine.Shut}, Face: "front", Minutes: machine.Minutes{Out: 1, Back: 1}, LiveOK: machine.Values{"mains", "gas"}},
+				{ID: "cock", Takes: map[string]machine.Level{"gas": machine.Shut}, Face: "back", Minutes: machine.Minutes{Out: 1, Back: 1}, LiveOK: machine.Values{"mains", "gas"}},
+				{ID: "flame", Takes: map[string]machine.Level{"gas": machine.Proven}, Needs: machine.Needs{"gas": machine.Shut}, Proof: proof, WhileLive: machine.Values{"mains"}, Face: "front", Minutes: machine.Minutes{Out: 1, Back: 0}, LiveOK: machine.Values{"mains", "gas"}},
+				{ID: "valve-off", Takes: map[string]machine.Level{"valve": machine.Away}, Needs: machine.Needs{"mains": machine.Shut, "gas": machine.Proven}, Face: "front", Minutes: machine.Minutes{Out: 1, Back: 1}, LiveOK: machine.Values{"mains", "gas"}},
+			},
+		}
+		p, err := plan.Make(m, plan.Request{Goals: []string{"item:valve=away"}})
+		require.NoError(t, err)
+		return p.WayIn
+	}
+	assert.Equal(t, []string{"cock", "flame", "isolator", "valve-off"}, made("burn-off", "let-by"))
+	assert.Equal(t, "isolator", made("let-by", "burn-off")[0], "the same place as the first, and nothing against it")
+	assert.Equal(t, "isolator", made("let-by")[0])
+}
