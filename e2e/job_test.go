@@ -311,6 +311,8 @@ func TestFromTheCallToEven(t *testing.T) {
 		h.Says("Turns but does not heat")
 		h.Touch("electric")
 		h.Says("fuel: electric")
+		h.Touch("Odda Fennrick")
+		h.Says("✓ Odda Fennrick")
 		axe(t, h, "a call, understood")
 		h.Touch("Make the job")
 		h.On("As found")
@@ -488,7 +490,7 @@ func TestAnOptionThatShowsOnceItIsOpen(t *testing.T) {
 		h.Touch("Not as shown")
 		h.Touch("Clips: How is the clock held?")
 		h.On("Press the clock out of its clips")
-		assert.Len(t, s.bodies("j-114", "option.answered"), 2)
+		assert.Eventually(t, func() bool { return len(s.bodies("j-114", "option.answered")) == 2 }, 10*time.Second, 100*time.Millisecond, "both answers reach the server")
 	})
 }
 

@@ -206,7 +206,7 @@ func TestListsAsFiles(t *testing.T) {
 		assert.Zero(t, out.Added+out.Changed+out.Wrong, "%s come back as they went: %+v", table, out.Lines)
 		assert.Positive(t, out.Same)
 	}
-	sites := []byte("\ufeffname;island;phone\r\nThe mill;Lillan;+1\r\nSchool kitchen;Stora Lanne;\r\n\"Old; barn\";Lillan;\r\n")
+	sites := []byte("\ufeffname;island;phone\r\nThe mill;Lillan;+1\r\nSchool kitchen;Stora Lanne;+00 555 0102\r\n\"Old; barn\";Lillan;\r\n")
 	_, trial, said := mira.file(t, "sites", sites, true)
 	assert.Equal(t, []int{2, 0, 1, 0}, []int{trial.Added, trial.Changed, trial.Same, trial.Wrong}, said)
 	assert.False(t, trial.Kept)
@@ -304,6 +304,13 @@ func TestAClosedAccount(t *testing.T) {
 	status, text, _ = mira.call(http.MethodPost, "/api/people/jonna/code", nil)
 	assert.Equal(t, http.StatusConflict, status, string(text))
 	var doc server.JobDocument
+	var places struct{ Goers []server.Goer }
+	require.Equal(t, http.StatusOK, mira.get("/api/places", &places))
+	var goers []string
+	for _, g := range places.Goers {
+		goers = append(goers, g.ID)
+	}
+	assert.Equal(t, []string{"benno", "ilse", "mira", "odda", "tuure"}, goers, "nobody sends who is gone, nor the office")
 	require.Equal(t, http.StatusOK, mira.get("/api/jobs/j-102", &doc))
 	assert.Equal(t, "Jonna Hallvik", doc.Job.People["jonna"].Name, "what was recorded keeps its name")
 	require.Equal(t, http.StatusOK, mira.get("/api/people", &people))

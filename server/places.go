@@ -51,6 +51,13 @@ type MapName struct {
 	Title string `json:"title"`
 }
 
+// Goer is somebody who can go to a job.
+type Goer struct {
+	ID      string   `json:"id"`
+	Name    string   `json:"name"`
+	Tickets []string `json:"tickets" doc:"Held now"`
+}
+
 // MachineJob is one job on a machine.
 type MachineJob struct {
 	ID       string       `json:"id"`
@@ -72,6 +79,7 @@ func (s *Server) places() {
 			Places []Place   `json:"places"`
 			Kinds  []string  `json:"kinds"`
 			Maps   []MapName `json:"maps"`
+			Goers  []Goer    `json:"goers" doc:"The people who can go to a job"`
 		}
 	}
 	huma.Register(s.api, huma.Operation{OperationID: "list-places", Method: http.MethodGet, Path: "/places", Summary: "The sites with their machines"},
@@ -86,6 +94,10 @@ func (s *Server) places() {
 				return nil, s.problem(ctx, err)
 			}
 			out.Body.Kinds, out.Body.Maps = kinds(maps), mapNames(maps)
+			out.Body.Goers, err = s.goers(ctx)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
 			return out, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "add-site", Method: http.MethodPost, Path: "/sites", Summary: "A new site; for supervisors", DefaultStatus: http.StatusNoContent, Middlewares: supervisors},
@@ -210,6 +222,22 @@ func (s *Server) places() {
 
 // errUnseen refuses a change of what nobody saw.
 var errUnseen = huma.Error422UnprocessableEntity("Say which version of it you saw.")
+
+// goers are the people who can go to a job: all but the office, whose accounts are
+// open.
+func (s *Server) goers(ctx context.Context) ([]Goer, error) {
+	people, err := s.store.People(ctx)
+	if err != nil {
+		return nil, err
+	}
+	zone, out := s.zone(ctx), []Goer{}
+	for _, p := range people {
+		if p.Role != company.Office && p.ClosedAt == nil {
+			out = append(out, Goer{p.ID, p.Name, company.HeldNow(p.Held, time.Now(), zone)})
+		}
+	}
+	return out, nil
+}
 
 // knownRows is what machines refer to.
 func (s *Server) knownRows(ctx context.Context) (company.Known, error) {

@@ -330,12 +330,12 @@ func TestAJobIsWorkedOverTheAPI(t *testing.T) {
 	status, a, _ := d.send("j-101", d.event("visit.began", struct{}{}), d.event("rung.out", record.RungOut{Move: "isolator-off"}))
 	require.Equal(t, http.StatusOK, status)
 	assert.Equal(t, []string{"kept", "kept"}, []string{a.Answers[0].Outcome, a.Answers[1].Outcome})
-	assert.Equal(t, 5, a.Answers[1].Num)
+	assert.Equal(t, 6, a.Answers[1].Num)
 	var v ladder.View
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/view", &v))
 	assert.Equal(t, "drawn-forward", v.Current.Move)
 	var got struct{ Events []record.Event }
-	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/events?after=3", &got))
+	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/events?after=4", &got))
 	require.Len(t, got.Events, 2)
 	assert.NotNil(t, got.Events[0].T)
 }

@@ -76,6 +76,7 @@ func (t *Table[T]) Fits(row *T, known Known) Faults {
 // Add gives a row that is new its id, and says what is wrong with it: one of its
 // name is there already.
 func (t *Table[T]) Add(row *T, there []T, known Known) Faults {
+	t.check(row) // which tidies it
 	ids, doubles := map[string]bool{}, false
 	for i := range there {
 		ids[*t.key(&there[i])] = true

@@ -134,6 +134,7 @@ func TestWhatRowsReferTo(t *testing.T) {
 	m := Machine{Site: "school", Name: "Dryer"}
 	assert.Empty(t, Machines.Add(&m, nil, known))
 	assert.Equal(t, "school-dryer-2", m.ID)
+	m.Name = " Dryer "
 	assert.Len(t, Machines.Add(&m, []Machine{{ID: "x", Site: "school", Name: "dryer"}}, known), 1)
 	assert.Contains(t, fmt.Sprint(read("site,name\nMill,dryer\n").Lines), "several sites of the name")
 	assert.Contains(t, fmt.Sprint(read("site,name\nMoon,dryer\n").Lines), "There is no site “Moon”")

@@ -1098,6 +1098,12 @@ export interface components {
             open: boolean;
             reason?: string;
         };
+        Goer: {
+            id: string;
+            name: string;
+            /** @description Held now */
+            tickets: string[];
+        };
         Goes: {
             lot: string;
             say: string;
@@ -1538,6 +1544,8 @@ export interface components {
             version: number;
         };
         PlacesOutBody: {
+            /** @description The people who can go to a job */
+            goers: components["schemas"]["Goer"][];
             kinds: string[];
             maps: components["schemas"]["MapName"][];
             places: components["schemas"]["Place"][];

@@ -8,6 +8,7 @@ import { Choice, Plain, Strong } from "../parts/Buttons";
 import { Hall } from "../parts/Hall";
 import { Complaint, Field } from "../parts/Sheets";
 import { keepPhoto } from "../parts/photo";
+import { words as ticketWords } from "../parts/text";
 import { phone } from "../parts/theme";
 
 const Two = styled.div`
@@ -151,6 +152,7 @@ export function TakeCall() {
   const [wrong, setWrong] = useState("");
   const [told, setTold] = useState("");
   const [sending, setSending] = useState(false);
+  const [goes, setGoes] = useState<string[]>([]);
 
   const places = useQuery({
     queryKey: ["places"],
@@ -224,6 +226,7 @@ export function TakeCall() {
             uncovered: heardNow.nearest || plain || undefined,
             plate: plate || undefined,
             instead: instead || undefined,
+            goes: goes.length > 0 ? goes : undefined,
           },
         }),
       );
@@ -339,6 +342,22 @@ export function TakeCall() {
               }}
             />
           </Field>
+          <h2>Who goes?</h2>
+          <Beside role="group" aria-label="Who goes?">
+            {places.data?.goers.map((p) => (
+              <Choice
+                key={p.id}
+                aria-pressed={goes.includes(p.id)}
+                onPress={() =>
+                  setGoes(goes.includes(p.id) ? goes.filter((id) => id !== p.id) : [...goes, p.id])
+                }
+              >
+                {goes.includes(p.id) ? "✓ " : ""}
+                {p.name}
+                {p.tickets.length > 0 && <small>{ticketWords(p.tickets)}</small>}
+              </Choice>
+            ))}
+          </Beside>
           {wrong && <Complaint role="alert">{wrong}</Complaint>}
           <Strong isDisabled={open.length > 0 || sending || waits} onPress={() => void make()}>
             {sending
