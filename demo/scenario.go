@@ -55,7 +55,7 @@ var sites = []company.Site{
 
 // details of the demo's company.
 var details = company.Details{
-	Name: "Skerry Appliance Service", Address: "Net Loft 3\n10900 Ankarvik", Number: "R 0000-000", Zone: "Europe/Helsinki", Region: "en-GB",
+	Name: "Skerry Appliance Service", Address: "Net Loft 3\n10900 Ankarvik", Number: "R 0000-000", Zone: "Europe/Helsinki", Region: "en-GB", Units: "metric",
 	Currency: "EUR", Tax: 24, Rate: 60, CallOut: 45,
 }
 

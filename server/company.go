@@ -11,6 +11,7 @@ import (
 
 	"evensteps/core/company"
 	"evensteps/core/ladder"
+	"evensteps/core/reading"
 	"evensteps/store"
 )
 
@@ -40,6 +41,7 @@ type CompanyPage struct {
 	company.Details
 	Version
 	Regions []string `json:"regions" doc:"All that there are"`
+	Systems []string `json:"systems" doc:"Of units, all that there are"`
 }
 
 // Gauge is one of the company's meters.
@@ -71,7 +73,7 @@ func (s *Server) firm() {
 		if err != nil {
 			return nil, s.problem(ctx, err)
 		}
-		return &firmOut{CompanyPage{c.Details, versionOf(c.Changed), company.Regions}}, nil
+		return &firmOut{CompanyPage{c.Details, versionOf(c.Changed), company.Regions, reading.Systems}}, nil
 	}
 	huma.Register(s.api, huma.Operation{OperationID: "get-company", Method: http.MethodGet, Path: "/company", Summary: "What is known of the company itself"},
 		func(ctx context.Context, _ *struct{}) (*firmOut, error) { return read(ctx) })
@@ -187,7 +189,7 @@ func firmOf(c store.Company) *ladder.Firm {
 	if d == (company.Details{}) {
 		return nil
 	}
-	return &ladder.Firm{Name: d.Name, Address: d.Address, Number: d.Number, Zone: d.Zone, Region: d.Region, Currency: d.Currency, Tax: d.Tax, CallOut: d.CallOut}
+	return &ladder.Firm{Name: d.Name, Address: d.Address, Number: d.Number, Zone: d.Zone, Region: d.Region, Units: d.Units, Currency: d.Currency, Tax: d.Tax, CallOut: d.CallOut}
 }
 
 // ratesOf are the prices of a minute, each for its time.

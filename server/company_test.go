@@ -131,7 +131,7 @@ func TestASupervisorLooksAfterTheCompany(t *testing.T) {
 	var firm server.CompanyPage
 	require.Equal(t, http.StatusOK, jonna.get("/api/company", &firm))
 	assert.Equal(t, "Europe/Helsinki", firm.Zone)
-	d := map[string]any{"name": "Quay", "address": "", "number": "", "zone": "Europe/Lisbon", "region": "en-GB", "currency": "eur", "tax": 23, "rate": 90, "call_out": 0, "version": firm.Version.Version}
+	d := map[string]any{"name": "Quay", "address": "", "number": "", "zone": "Europe/Lisbon", "region": "en-GB", "units": "customary", "currency": "eur", "tax": 23, "rate": 90, "call_out": 0, "version": firm.Version.Version}
 	status, said = mira.change("/api/company", d)
 	require.Equal(t, http.StatusOK, status, said)
 	status, said = benno.change("/api/company", d)
@@ -139,7 +139,7 @@ func TestASupervisorLooksAfterTheCompany(t *testing.T) {
 	doc = server.JobDocument{}
 	require.Equal(t, http.StatusOK, jonna.get("/api/jobs/j-101", &doc))
 	require.NotNil(t, doc.Job.Firm)
-	assert.Equal(t, ladder.Firm{Name: "Quay", Zone: "Europe/Lisbon", Region: "en-GB", Currency: "EUR", Tax: 23}, *doc.Job.Firm)
+	assert.Equal(t, ladder.Firm{Name: "Quay", Zone: "Europe/Lisbon", Region: "en-GB", Units: "customary", Currency: "EUR", Tax: 23}, *doc.Job.Firm)
 	require.Len(t, doc.Job.Rates, 2)
 	assert.InDelta(t, 1, doc.Job.Rates[0].Rate, 1e-9, "what it cost before")
 	assert.InDelta(t, 1.5, doc.Job.Rates[1].Rate, 1e-9)
@@ -372,7 +372,7 @@ func TestATimeZoneThatIsGone(t *testing.T) {
 	}
 	var page server.CompanyPage
 	require.Equal(t, http.StatusOK, mira.get("/api/company", &page))
-	d := map[string]any{"name": page.Name, "address": "", "number": "", "zone": page.Zone, "region": "", "currency": "", "tax": 0, "rate": 0, "call_out": 0, "version": page.Version.Version}
+	d := map[string]any{"name": page.Name, "address": "", "number": "", "zone": page.Zone, "region": "", "units": "", "currency": "", "tax": 0, "rate": 0, "call_out": 0, "version": page.Version.Version}
 	status, said := mira.change("/api/company", d)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, said, "no time zone “Moon/Base”")

@@ -90,6 +90,7 @@ type Details struct {
 	Number   string  `json:"number"`   // as it is registered
 	Zone     string  `json:"zone"`     // its time zone, by the system's database: "Europe/Helsinki"
 	Region   string  `json:"region"`   // how dates and figures are written: en-GB or en-US
+	Units    string  `json:"units"`    // that values are written in: metric, customary
 	Currency string  `json:"currency"` // ISO 4217
 	Tax      float64 `json:"tax"`      // per cent
 	Rate     float64 `json:"rate"`     // of an hour's work, without tax
@@ -280,6 +281,9 @@ func (d *Details) Check() Faults {
 	}
 	if d.Region != "" {
 		f.one("region", "The region", d.Region, Regions)
+	}
+	if d.Units != "" {
+		f.one("units", "The units", d.Units, reading.Systems)
 	}
 	if d.Currency != "" {
 		if _, err := currency.ParseISO(d.Currency); err != nil {

@@ -254,17 +254,17 @@ func TestATicketThatIsTakenAway(t *testing.T) {
 }
 
 func TestTheCompanyItself(t *testing.T) {
-	d := Details{Name: " Quay Appliances ", Zone: "Europe/Helsinki", Region: "en-GB", Currency: "eur", Tax: 25.5, Rate: 62, CallOut: 40}
+	d := Details{Name: " Quay Appliances ", Zone: "Europe/Helsinki", Region: "en-GB", Units: "metric", Currency: "eur", Tax: 25.5, Rate: 62, CallOut: 40}
 	assert.Empty(t, d.Check())
 	assert.Equal(t, "Quay Appliances", d.Name)
 	assert.Equal(t, "EUR", d.Currency)
 	assert.Empty(t, new(Details).Check(), "nothing is known yet")
-	wrong := Details{Zone: "Moon", Region: "fr", Currency: "ZZZ", Tax: -1, Rate: 1e9, CallOut: -0.01, Name: "\x00", Address: strings.Repeat("x", 1001)}
+	wrong := Details{Zone: "Moon", Region: "fr", Units: "cubits", Currency: "ZZZ", Tax: -1, Rate: 1e9, CallOut: -0.01, Name: "\x00", Address: strings.Repeat("x", 1001)}
 	var fields []string
 	for _, f := range wrong.Check() {
 		fields = append(fields, f.Field)
 	}
-	assert.Equal(t, []string{"name", "address", "zone", "region", "currency", "tax", "rate", "call_out"}, fields)
+	assert.Equal(t, []string{"name", "address", "zone", "region", "units", "currency", "tax", "rate", "call_out"}, fields)
 	require.Error(t, wrong.Check().AsError())
 	assert.NoError(t, Faults{}.AsError())
 }

@@ -5,6 +5,7 @@ import (
 	"strings"
 	"time"
 
+	"evensteps/core/reading"
 	"evensteps/core/record"
 )
 
@@ -111,4 +112,20 @@ func (v *viewing) day(at time.Time) string {
 // noted joins what stands beside a value.
 func noted(says ...string) string {
 	return strings.Join(slices.DeleteFunc(says, func(s string) bool { return s == "" }), " ")
+}
+
+// units are those that the company writes in.
+func (v *viewing) units() reading.System {
+	if f := v.book.Job.Firm; f != nil {
+		return reading.System(f.Units)
+	}
+	return ""
+}
+
+// warm is how warm a room may be, in those.
+func (v *viewing) warm() string {
+	if v.units() == reading.Customary {
+		return "66 F"
+	}
+	return "19 C"
 }

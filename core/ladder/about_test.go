@@ -2,6 +2,7 @@ package ladder_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -151,4 +152,26 @@ func TestWhatTheCompanyAsks(t *testing.T) {
 	assert.Equal(t, "EUR", asked.Money)
 	assert.Equal(t, "With 25 % tax. The call-out, EUR 50, comes either way.", asked.Note)
 	assert.Empty(t, bare.Note)
+}
+
+// What is asked for bears an example in the company's units.
+func TestExamplesInTheCompanysUnits(t *testing.T) {
+	asked := func(units string) string {
+		p := demo.NewPlayer(dryer(t), ladder.Job{ID: "j-1", Complaint: "no-heat", Firm: &ladder.Firm{Units: units}}, "jonna", "tab-1", nine, 1)
+		require.NoError(t, p.Answer(nil))
+		require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "replace:drum-belt"}))
+		for _, r := range p.View().Rungs {
+			if r.OutSide == nil {
+				continue
+			}
+			for _, l := range r.OutSide.Lines {
+				if strings.HasSuffix(l.Line, "/belt-mark") {
+					return l.Ask
+				}
+			}
+		}
+		return ""
+	}
+	assert.Equal(t, "368 mm", asked("metric"))
+	assert.Equal(t, "14 1/2 in", asked("customary"))
 }

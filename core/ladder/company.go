@@ -45,6 +45,7 @@ type Firm struct {
 	Number   string  `json:"number,omitempty"`   // as it is registered
 	Zone     string  `json:"zone,omitempty"`     // its time zone, by the system's database
 	Region   string  `json:"region,omitempty"`   // how dates and figures are written: en-GB, en-US
+	Units    string  `json:"units,omitempty"`    // that values are written in: metric, customary
 	Currency string  `json:"currency,omitempty"` // ISO 4217
 	Tax      float64 `json:"tax,omitempty"`      // per cent
 	CallOut  float64 `json:"call_out,omitempty"` // of one visit, without tax

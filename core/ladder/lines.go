@@ -42,7 +42,7 @@ func (v *viewing) linesOut(mv *machine.Move, t *record.Turn) []Line {
 	lines := []Line{}
 	for _, r := range mv.Record {
 		id := mv.ID + "/" + r.ID
-		l := Line{Line: id, Kind: "record", Say: r.Ask, Ask: reading.Quantity(r.Quantity).Example(), Tick: made("recorded", map[string]string{"record": id}), Or: []Choice{}}
+		l := Line{Line: id, Kind: "record", Say: r.Ask, Ask: v.units().Example(reading.Quantity(r.Quantity)), Tick: made("recorded", map[string]string{"record": id}), Or: []Choice{}}
 		if l.Ask == "" {
 			l.Ask = "in your words"
 		}
@@ -141,7 +141,7 @@ func (v *viewing) confirm(mv *machine.Move, t *record.Turn, k int, c machine.Con
 	measured := err == nil
 	switch {
 	case c.SameAs != "":
-		l.Ask, l.Was = quantity.Example(), was
+		l.Ask, l.Was = v.units().Example(quantity), was
 		if other := reading.InTheOther(quantity, was); other != "" {
 			l.Said = "came off at " + was + ", that is " + other
 		}
@@ -149,7 +149,7 @@ func (v *viewing) confirm(mv *machine.Move, t *record.Turn, k int, c machine.Con
 			l.Ask = "in your words"
 		}
 	case measured:
-		l.Ask, l.Said = limits.Quantity.Example(), "Asked: "+limits.Say()+"."
+		l.Ask, l.Said = v.units().Example(limits.Quantity), "Asked: "+limits.Say()+"."
 	}
 	if t == nil || t.Confirms[id] == nil {
 		return l

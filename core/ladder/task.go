@@ -100,7 +100,7 @@ func (v *viewing) verdict(s *Side, t *machine.Task, pass string, passed, failed 
 	s.Failed = &Touch{Label: "Failed", Says: then, Open: []string{}, Makes: []Make{failed}, Half: []Make{}}
 	s.Done = &Touch{Label: "Passed", Says: lower(pass), Open: []string{}, Makes: []Make{passed}, Half: []Make{}}
 	if limits, err := reading.Within(t.Expect, reading.Setting{}); err == nil {
-		s.Value = reading.ExampleFor(t.Expect, limits.Quantity)
+		s.Value = v.units().ExampleFor(t.Expect, limits.Quantity)
 		s.Done.Label, s.Done.Says = "Record the value", limits.Say()
 		if s.Pass == "" {
 			s.Pass = upper(limits.Say())
@@ -120,11 +120,11 @@ func (v *viewing) test(t *machine.Test) *Side {
 	}
 	if t.Measure != nil {
 		q := reading.Quantity(t.Measure.Quantity)
-		s.Value = reading.ExampleFor(t.Expect, q)
+		s.Value = v.units().ExampleFor(t.Expect, q)
 		if s.Value == "" {
 			s.Value = "as the meter shows it"
 		}
-		s.Asks = circumstances(t.Expect, q)
+		s.Asks = v.circumstances(t.Expect, q)
 		reads := map[string]any{"test": t.ID}
 		for _, id := range t.Lift {
 			if v.at[id].Rank() == 0 {
@@ -155,13 +155,13 @@ func (v *viewing) test(t *machine.Test) *Side {
 
 // circumstances are what a reading of this expectation is judged by besides its
 // value.
-func circumstances(e *machine.Expect, q reading.Quantity) []Circumstance {
+func (v *viewing) circumstances(e *machine.Expect, q reading.Quantity) []Circumstance {
 	asks := []Circumstance{}
 	if e == nil {
 		return asks
 	}
 	if reading.HangsOnWarmth(e) {
-		asks = append(asks, Circumstance{"ambient", "How warm is it?", "19 C", "its resistance hangs on that", true})
+		asks = append(asks, Circumstance{"ambient", "How warm is it?", v.warm(), "its resistance hangs on that", true})
 	}
 	if q == reading.Resistance && e.Insulation == nil {
 		asks = append(asks, Circumstance{"leads", "The leads add", "0.2 ohm", "touch the probes together; empty where they are zeroed", false})

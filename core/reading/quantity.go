@@ -70,16 +70,42 @@ func (q Quantity) Word() string {
 // Example is how a value of the quantity may be written.
 func (q Quantity) Example() string { return units[q].example }
 
+// System is which units a company writes in. Those of both are always understood.
+type System string
+
+// The systems of units; no word is as each quantity is mostly written.
+const (
+	Metric    System = "metric"
+	Customary System = "customary" // of the United States
+)
+
+// Systems are all of them.
+var Systems = []string{string(Metric), string(Customary)}
+
+// examples are where a system writes otherwise than mostly.
+var examples = map[System]map[Quantity]string{
+	Metric:    {Length: "368 mm"},
+	Customary: {Temperature: "130 F", Pressure: "4 inwc"},
+}
+
+// Example is how a value of a quantity may be written in the system.
+func (s System) Example(q Quantity) string {
+	if text := examples[s][q]; text != "" {
+		return text
+	}
+	return q.Example()
+}
+
 // ExampleFor is how a reading of an expectation may be written: what is judged
 // as metres of run or as watts is written otherwise than its quantity.
-func ExampleFor(e *machine.Expect, q Quantity) string {
+func (s System) ExampleFor(e *machine.Expect, q Quantity) string {
 	switch {
 	case e != nil && e.VentRun != nil:
-		return Run.Example()
+		return s.Example(Run)
 	case e != nil && e.WaterHeated != nil:
 		return "28 K"
 	}
-	return q.Example()
+	return s.Example(q)
 }
 
 // One inch is 25.4 mm and one inch of water 2.490889 mbar (NIST SP 811,

@@ -120,3 +120,20 @@ func TestALengthInTheOtherSystem(t *testing.T) {
 	}
 	assert.Empty(t, InTheOther(Resistance, "3 ohm"))
 }
+
+// An example of either system is read as what it is, whichever the company's is.
+func TestExamplesOfBothSystems(t *testing.T) {
+	for _, system := range append(Systems, "") {
+		for q := range units {
+			if q == Run { // it has its bends
+				continue
+			}
+			_, err := Parse(q, System(system).Example(q))
+			assert.NoError(t, err, "%s %s", system, q)
+		}
+	}
+	assert.Equal(t, "368 mm", Metric.Example(Length))
+	assert.Equal(t, "14 1/2 in", Customary.Example(Length))
+	assert.Equal(t, "130 F", Customary.ExampleFor(nil, Temperature))
+	assert.Equal(t, "28 K", Customary.ExampleFor(&machine.Expect{WaterHeated: &machine.WaterHeated{}}, Temperature))
+}

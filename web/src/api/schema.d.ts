@@ -785,8 +785,11 @@ export interface components {
             region: string;
             /** @description All that there are */
             regions: string[];
+            /** @description Of units, all that there are */
+            systems: string[];
             /** Format: double */
             tax: number;
+            units: string;
             /**
              * Format: int64
              * @description To be sent back with a change; 0 for something new
@@ -1006,6 +1009,7 @@ export interface components {
             region?: string;
             /** Format: double */
             tax?: number;
+            units?: string;
             zone?: string;
         };
         FirmInBody: {
@@ -1020,6 +1024,7 @@ export interface components {
             region: string;
             /** Format: double */
             tax: number;
+            units: string;
             /** Format: int64 */
             version: number;
             zone: string;

@@ -342,22 +342,6 @@ export function TakeCall() {
               }}
             />
           </Field>
-          <h2>Who goes?</h2>
-          <Beside role="group" aria-label="Who goes?">
-            {places.data?.goers.map((p) => (
-              <Choice
-                key={p.id}
-                aria-pressed={goes.includes(p.id)}
-                onPress={() =>
-                  setGoes(goes.includes(p.id) ? goes.filter((id) => id !== p.id) : [...goes, p.id])
-                }
-              >
-                {goes.includes(p.id) ? "✓ " : ""}
-                {p.name}
-                {p.tickets.length > 0 && <small>{ticketWords(p.tickets)}</small>}
-              </Choice>
-            ))}
-          </Beside>
           {wrong && <Complaint role="alert">{wrong}</Complaint>}
           <Strong isDisabled={open.length > 0 || sending || waits} onPress={() => void make()}>
             {sending
@@ -419,6 +403,26 @@ export function TakeCall() {
             <Plain onPress={() => setPlain(true)}>Work it without a map, on rungs of your own</Plain>
           )}
           {plain && <Plain onPress={() => setPlain(false)}>Use the nearest map after all</Plain>}
+          {heardNow && (
+            <>
+              <h2>Who goes?</h2>
+              <Beside role="group" aria-label="Who goes?">
+                {places.data?.goers.map((p) => (
+                  <Choice
+                    key={p.id}
+                    aria-pressed={goes.includes(p.id)}
+                    onPress={() =>
+                      setGoes(goes.includes(p.id) ? goes.filter((id) => id !== p.id) : [...goes, p.id])
+                    }
+                  >
+                    {goes.includes(p.id) ? "✓ " : ""}
+                    {p.name}
+                    {p.tickets.length > 0 && <small>{ticketWords(p.tickets)}</small>}
+                  </Choice>
+                ))}
+              </Beside>
+            </>
+          )}
         </section>
       </Two>
     </Hall>

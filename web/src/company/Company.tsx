@@ -10,6 +10,8 @@ import { Lists } from "./Lists";
 
 const regions: Record<string, string> = { "en-GB": "day month year", "en-US": "month day, year" };
 
+const systems: Record<string, string> = { metric: "°C, mm, mbar", customary: "°F, inches, in. w.c." };
+
 /** The company itself, and its lists as files. */
 export function Company() {
   const company = useQuery({
@@ -46,6 +48,7 @@ function Details({ of }: { of: CompanyPage }) {
     call_out: String(of.call_out),
   });
   const [region, setRegion] = useState(of.region);
+  const [units, setUnits] = useState(of.units);
   const [kept, setKept] = useState(false);
   const set = (key: keyof typeof text) => (value: string) => {
     setKept(false);
@@ -57,7 +60,7 @@ function Details({ of }: { of: CompanyPage }) {
       rate: figure("An hour’s work", text.rate),
       call_out: figure("A call-out", text.call_out),
     };
-    got(await api.PUT("/company", { body: { ...text, ...figures, region, version: of.version } }));
+    got(await api.PUT("/company", { body: { ...text, ...figures, region, units, version: of.version } }));
     setKept(true);
     await queries.invalidateQueries({ queryKey: ["company"] });
   };
@@ -90,6 +93,13 @@ function Details({ of }: { of: CompanyPage }) {
           {of.regions.map((r) => (
             <Choice key={r} aria-pressed={region === r} onPress={() => setRegion(r)}>
               {regions[r] ?? r}
+            </Choice>
+          ))}
+        </Beside>
+        <Beside role="group" aria-label="Units; both are understood">
+          {of.systems.map((u) => (
+            <Choice key={u} aria-pressed={units === u} onPress={() => setUnits(u)}>
+              {systems[u] ?? u}
             </Choice>
           ))}
         </Beside>

@@ -88,6 +88,7 @@ const Main = styled.main`
 
 const Head = styled.div`
   display: flex;
+  flex-wrap: wrap;
   align-items: baseline;
   gap: 18px;
   padding-bottom: 14px;
