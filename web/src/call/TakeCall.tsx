@@ -407,7 +407,7 @@ export function TakeCall() {
             <>
               <h2>Who goes?</h2>
               <Beside role="group" aria-label="Who goes?">
-                {places.data?.goers.map((p) => (
+                {(places.data?.goers ?? []).map((p) => (
                   <Choice
                     key={p.id}
                     aria-pressed={goes.includes(p.id)}
