@@ -125,12 +125,8 @@ func (s *Server) places() {
 			if err != nil {
 				return nil, s.problem(ctx, err)
 			}
-			machines := make([]company.Machine, 0, len(there))
-			for i := range there {
-				machines = append(machines, there[i].Company())
-			}
 			v := in.Body.Machine
-			if err := refused(company.Machines.Add(&v, machines, known)); err != nil {
+			if err := refused(company.Machines.Add(&v, rowsOf(there, (*store.Appliance).Company), known)); err != nil {
 				return nil, err
 			}
 			if err := s.store.SaveMachine(ctx, v, seen(ctx, Version{})); err != nil {
@@ -241,14 +237,12 @@ func (s *Server) goers(ctx context.Context) ([]Goer, error) {
 
 // knownRows is what machines refer to.
 func (s *Server) knownRows(ctx context.Context) (company.Known, error) {
-	known := company.Known{Now: time.Now(), Zone: s.zone(ctx)}
+	known := company.Known{Zone: s.zone(ctx)}
 	sites, err := s.store.Sites(ctx)
 	if err != nil {
 		return known, err
 	}
-	for i := range sites {
-		known.Sites = append(known.Sites, sites[i].Company())
-	}
+	known.Sites = rowsOf(sites, (*store.Site).Company)
 	if known.Merged, err = s.store.Merged(ctx); err != nil {
 		return known, err
 	}

@@ -8,6 +8,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"evensteps/core/company"
+	"evensteps/store"
 )
 
 // Imported is what a file did, or would do.
@@ -66,42 +67,35 @@ func (s *Server) exported(ctx context.Context, table string) ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
-		rows := make([]company.Person, 0, len(all))
-		for i := range all {
-			rows = append(rows, all[i].Company())
-		}
-		return company.People.Write(rows)
+		return company.People.Write(rowsOf(all, (*store.Person).Company))
 	case "sites":
 		all, err := s.store.Sites(ctx)
 		if err != nil {
 			return nil, err
 		}
-		rows := make([]company.Site, 0, len(all))
-		for i := range all {
-			rows = append(rows, all[i].Company())
-		}
-		return company.Sites.Write(rows)
+		return company.Sites.Write(rowsOf(all, (*store.Site).Company))
 	case "machines":
 		all, err := s.store.Appliances(ctx)
 		if err != nil {
 			return nil, err
 		}
-		rows := make([]company.Machine, 0, len(all))
-		for i := range all {
-			rows = append(rows, all[i].Company())
-		}
-		return company.Machines.Write(rows)
+		return company.Machines.Write(rowsOf(all, (*store.Appliance).Company))
 	default:
 		all, err := s.store.Meters(ctx)
 		if err != nil {
 			return nil, err
 		}
-		rows := make([]company.Meter, 0, len(all))
-		for i := range all {
-			rows = append(rows, all[i].Company())
-		}
-		return company.Meters.Write(rows)
+		return company.Meters.Write(rowsOf(all, (*store.Meter).Company))
 	}
+}
+
+// rowsOf are rows of the store as supervisors and CSV have them.
+func rowsOf[R, C any](all []R, of func(*R) C) []C {
+	out := make([]C, 0, len(all))
+	for i := range all {
+		out = append(out, of(&all[i]))
+	}
+	return out
 }
 
 // imported takes a file. A trial looks at the same rows in the same way, and keeps

@@ -44,7 +44,6 @@ type Known struct {
 	Maps  []string // ids
 	// Merged are machines that were found to be others, each with the id of that one.
 	Merged map[string]string
-	Now    time.Time
 	Zone   *time.Location
 
 	byID   map[string]bool // sites
