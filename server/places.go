@@ -102,12 +102,12 @@ func (s *Server) places() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "add-site", Method: http.MethodPost, Path: "/sites", Summary: "A new site; for supervisors", DefaultStatus: http.StatusNoContent, Middlewares: supervisors},
 		func(ctx context.Context, in *struct{ Body struct{ company.Site } }) (*struct{}, error) {
-			known, err := s.knownRows(ctx)
+			there, err := s.store.Sites(ctx)
 			if err != nil {
 				return nil, s.problem(ctx, err)
 			}
 			v := in.Body.Site
-			if err := refused(company.Sites.Add(&v, known.Sites, known)); err != nil {
+			if err := refused(company.Sites.Add(&v, rowsOf(there, (*store.Site).Company), company.Known{})); err != nil {
 				return nil, err
 			}
 			if err := s.store.SaveSite(ctx, v, seen(ctx, Version{})); err != nil {

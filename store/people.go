@@ -101,8 +101,12 @@ func (s *Store) ChangePerson(ctx context.Context, said company.Person, seen Seen
 	return nil
 }
 
-// become is the person as it was said.
+// become is the person as it was said. Somebody new is known by the name to sign in
+// with.
 func (p *Person) become(said company.Person, by string, now time.Time, zone *time.Location) {
+	if p.Version == 0 {
+		p.ID, p.SignIn = said.SignIn, said.SignIn
+	}
 	p.Name, p.Role, p.Held = said.Name, said.Role, company.Ended(p.Held, said.Tickets, now, zone)
 	switch {
 	case !said.Closed:
@@ -132,26 +136,9 @@ func (s *Store) ImportPeople(ctx context.Context, by string, zone *time.Location
 		if err := tx.Order("name, id").Find(&all).Error; err != nil {
 			return err
 		}
-		there, now := map[string]*Person{}, time.Now()
-		list := make([]company.Person, 0, len(all))
-		for i := range all {
-			list = append(list, all[i].Company())
-			there[all[i].SignIn] = &all[i]
-		}
-		rows := of(list)
-		kept := make([]Person, 0, len(rows))
-		for _, said := range rows {
-			p := there[said.SignIn]
-			if p == nil {
-				p = &Person{ID: said.SignIn, SignIn: said.SignIn, Held: []company.Ticket{}}
-			}
-			p.become(said, by, now, zone)
-			kept = append(kept, *p)
-		}
-		if len(kept) == 0 {
-			return nil
-		}
-		if err := keepRows(tx, kept, "name", "role", "held", "closed_at"); err != nil {
+		_, err := imported(tx, all, (*Person).Company, func(p *Person) string { return p.SignIn }, of, func(c company.Person) string { return c.SignIn },
+			func(p *Person, said company.Person, now time.Time) { p.become(said, by, now, zone) }, "name", "role", "held", "closed_at")
+		if err != nil {
 			return err
 		}
 		return aSupervisorStays(tx)

@@ -1,8 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, got, Problem, wentWrong, type CompanyPage } from "../api/client";
-import { Choice } from "../parts/Buttons";
-import { Beside, Form, Pair, Text } from "../parts/Form";
+import { Form, OneOf, Pair, Text } from "../parts/Form";
 import { Hall } from "../parts/Hall";
 import { Group } from "../parts/Rows";
 import { Complaint } from "../parts/Sheets";
@@ -89,20 +88,20 @@ function Details({ of }: { of: CompanyPage }) {
             note="three letters, such as EUR"
           />
         </Pair>
-        <Beside role="group" aria-label="How dates are written">
-          {of.regions.map((r) => (
-            <Choice key={r} aria-pressed={region === r} onPress={() => setRegion(r)}>
-              {regions[r] ?? r}
-            </Choice>
-          ))}
-        </Beside>
-        <Beside role="group" aria-label="Units; both are understood">
-          {of.systems.map((u) => (
-            <Choice key={u} aria-pressed={units === u} onPress={() => setUnits(u)}>
-              {systems[u] ?? u}
-            </Choice>
-          ))}
-        </Beside>
+        <OneOf
+          label="How dates are written"
+          values={of.regions}
+          names={regions}
+          value={region}
+          onChange={setRegion}
+        />
+        <OneOf
+          label="Units; both are understood"
+          values={of.systems}
+          names={systems}
+          value={units}
+          onChange={setUnits}
+        />
         <Pair>
           <Text
             label="An hour’s work, without tax"

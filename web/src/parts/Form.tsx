@@ -1,7 +1,7 @@
 import { useId, useState, type FormEvent, type ReactNode } from "react";
 import styled from "styled-components";
 import { wentWrong } from "../api/client";
-import { Strong } from "./Buttons";
+import { Choice, Strong } from "./Buttons";
 import { Complaint, Field } from "./Sheets";
 
 const Rows = styled.form`
@@ -80,6 +80,26 @@ export function Text({
     </Field>
   );
 }
+
+interface OneOfProps {
+  label: string;
+  values: readonly string[];
+  value: string;
+  onChange: (value: string) => void;
+  /** What the values are called, where that is not themselves. */
+  names?: Record<string, string>;
+}
+
+/** One of a few values, as buttons. */
+export const OneOf = ({ label, values, value, onChange, names = {} }: OneOfProps) => (
+  <Beside role="group" aria-label={label}>
+    {values.map((v) => (
+      <Choice key={v} aria-pressed={value === v} onPress={() => onChange(v)}>
+        {names[v] ?? v}
+      </Choice>
+    ))}
+  </Beside>
+);
 
 interface FormProps {
   keep: () => Promise<void>;

@@ -3,7 +3,7 @@ import { useState } from "react";
 import styled from "styled-components";
 import { api, got, wentWrong, type PersonRow, type Ticket } from "../api/client";
 import { Choice, Plain, Strong } from "../parts/Buttons";
-import { Beside, Form, Pair, Text } from "../parts/Form";
+import { Beside, Form, OneOf, Pair, Text } from "../parts/Form";
 import { Hall } from "../parts/Hall";
 import { Row, Warn } from "../parts/Rows";
 import { Complaint, Dialogue } from "../parts/Sheets";
@@ -143,13 +143,7 @@ function Person({ of, tickets, onClose, onCode }: PersonProps) {
           />
         )}
         <p>Role</p>
-        <Beside role="group" aria-label="Role">
-          {roles.map((r) => (
-            <Choice key={r} aria-pressed={role === r} onPress={() => setRole(r)}>
-              {r}
-            </Choice>
-          ))}
-        </Beside>
+        <OneOf label="Role" values={roles} value={role} onChange={setRole} />
         <p>Tickets, each from its first day to its last; empty where it has none</p>
         {held.map((t, i) =>
           (t.until ?? "").includes("T") ? (
