@@ -13,11 +13,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"evensteps/core/fault"
-	"evensteps/core/ladder"
+	"evensteps/core/job"
 	"evensteps/core/machine"
 	"evensteps/core/plan"
 	"evensteps/core/plan/plantest"
 	"evensteps/core/record"
+	"evensteps/core/scene"
 	"evensteps/core/tray"
 	"evensteps/demo"
 	"evensteps/library"
@@ -117,7 +118,7 @@ func BenchmarkFoldAndView(b *testing.B) {
 	for _, events := range []int{50, 500} {
 		b.Run(fmt.Sprint(events), func(b *testing.B) {
 			book := filled(b, m, events)
-			viewer := ladder.Viewer{Person: "jonna", Device: "tab"}
+			viewer := scene.Viewer{Person: "jonna", Device: "tab"}
 			for b.Loop() {
 				book.View(viewer, time.Now())
 			}
@@ -152,7 +153,7 @@ func BenchmarkTraysForFortyLots(b *testing.B) {
 // The view as the browser gets it, over its JSON.
 func BenchmarkViewAsJSON(b *testing.B) {
 	book := filled(b, dryer(b), 50)
-	v := book.View(ladder.Viewer{Person: "jonna", Device: "tab"}, time.Now())
+	v := book.View(scene.Viewer{Person: "jonna", Device: "tab"}, time.Now())
 	for b.Loop() {
 		out, err := json.Marshal(v)
 		require.NoError(b, err)
@@ -162,11 +163,11 @@ func BenchmarkViewAsJSON(b *testing.B) {
 
 // filled plays the job to the work at the bottom, then counts one lot again and
 // again until there are so many events.
-func filled(b *testing.B, m *machine.Map, events int) *ladder.Book {
+func filled(b *testing.B, m *machine.Map, events int) *job.Book {
 	b.Helper()
-	p := demo.NewPlayer(m, ladder.Job{ID: "j-1", Complaint: "thumps"}, "jonna", "tab", time.Now().Add(-time.Hour), 1)
+	p := demo.NewPlayer(m, scene.Job{ID: "j-1", Complaint: "thumps"}, "jonna", "tab", time.Now().Add(-time.Hour), 1)
 	require.NoError(b, p.Record("goal.added", record.GoalAdded{Goal: "replace:rollers"}))
-	require.NoError(b, p.Until(func(v *ladder.View) bool {
+	require.NoError(b, p.Until(func(v *job.View) bool {
 		return v.Current.Kind == "back" && v.Current.Move == "toe-off" || len(p.Events()) >= events
 	}))
 	for len(p.Events()) < events {

@@ -7,9 +7,10 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"evensteps/core/ladder"
+	"evensteps/core/job"
 	"evensteps/core/machine"
 	"evensteps/core/record"
+	"evensteps/core/scene"
 	"evensteps/demo"
 	"evensteps/library"
 )
@@ -20,7 +21,7 @@ func ownSteps(b testing.TB, on string, n int) *demo.Player {
 	b.Helper()
 	m, err := library.Map(on)
 	require.NoError(b, err)
-	p := demo.NewPlayer(m, ladder.Job{ID: "j-1"}, "ana", "d", time.Date(2026, 11, 25, 9, 0, 0, 0, time.UTC), 1)
+	p := demo.NewPlayer(m, scene.Job{ID: "j-1"}, "ana", "d", time.Date(2026, 11, 25, 9, 0, 0, 0, time.UTC), 1)
 	require.NoError(b, p.Record("goal.added", record.GoalAdded{Goal: record.Work}))
 	for i := range n {
 		own := record.RungOwn{
@@ -44,9 +45,9 @@ func ownSteps(b testing.TB, on string, n int) *demo.Player {
 
 // A hundred thousand facts of one job: read, put in order, folded and shown.
 func BenchmarkManyFacts(b *testing.B) {
-	p := demo.NewPlayer(dryer(b), ladder.Job{ID: "j-1", Complaint: "thumps"}, "jonna", "tab", time.Date(2026, 11, 25, 9, 0, 0, 0, time.UTC), 1)
+	p := demo.NewPlayer(dryer(b), scene.Job{ID: "j-1", Complaint: "thumps"}, "jonna", "tab", time.Date(2026, 11, 25, 9, 0, 0, 0, time.UTC), 1)
 	require.NoError(b, p.Record("goal.added", record.GoalAdded{Goal: "replace:rollers"}))
-	require.NoError(b, p.Until(func(v *ladder.View) bool { return v.Current.Move == "front-off" }))
+	require.NoError(b, p.Until(func(v *job.View) bool { return v.Current.Move == "front-off" }))
 	events := p.Events()
 	last := events[len(events)-1]
 	for len(events) < 100_000 {
@@ -64,9 +65,9 @@ func BenchmarkManyFacts(b *testing.B) {
 		for _, e := range events {
 			facts = append(facts, record.ReadKept(e))
 		}
-		book := ladder.Open(p.Book.Map, p.Book.Job)
+		book := job.Open(p.Book.Map, p.Book.Job)
 		book.Add(facts...)
-		book.View(ladder.Viewer{Person: "jonna", Device: "tab"}, p.Clock)
+		book.View(scene.Viewer{Person: "jonna", Device: "tab"}, p.Clock)
 	}
 }
 
@@ -80,9 +81,9 @@ func BenchmarkOwnSteps(b *testing.B) {
 		p := ownSteps(b, c.on, c.n)
 		b.Run(fmt.Sprintf("%s-%d", c.on, c.n), func(b *testing.B) {
 			for b.Loop() {
-				book := ladder.Open(p.Book.Map, p.Book.Job)
+				book := job.Open(p.Book.Map, p.Book.Job)
 				book.Add(p.Book.Facts()...)
-				book.View(ladder.Viewer{Person: "ana", Device: "d"}, p.Clock)
+				book.View(scene.Viewer{Person: "ana", Device: "d"}, p.Clock)
 			}
 		})
 	}

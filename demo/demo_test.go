@@ -7,8 +7,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"evensteps/core/ladder"
+	corejob "evensteps/core/job"
 	"evensteps/core/record"
+	"evensteps/core/scene"
 	"evensteps/demo"
 	"evensteps/library"
 	"evensteps/server"
@@ -54,7 +55,7 @@ func TestFillingTwiceChangesNothing(t *testing.T) {
 	} {
 		kept, err := s.Job(ctx, job)
 		require.NoError(t, err)
-		book := ladder.Open(m, ladder.Job{ID: job, Complaint: kept.Complaint})
+		book := corejob.Open(m, scene.Job{ID: job, Complaint: kept.Complaint})
 		events, err := s.Events(ctx, job, 0, 1000)
 		require.NoError(t, err)
 		for _, e := range events {
@@ -62,7 +63,7 @@ func TestFillingTwiceChangesNothing(t *testing.T) {
 			require.NoError(t, err)
 			book.Add(f)
 		}
-		v := book.View(ladder.Viewer{}, now)
+		v := book.View(scene.Viewer{}, now)
 		assert.Equal(t, want.headline, v.Headline, job)
 		assert.Equal(t, want.current, v.Current.Kind, job)
 	}
@@ -71,7 +72,7 @@ func TestFillingTwiceChangesNothing(t *testing.T) {
 func TestThePlayerTellsWhatIsMissing(t *testing.T) {
 	maps, err := library.Maps()
 	require.NoError(t, err)
-	p := demo.NewPlayer(maps[len(maps)-1], ladder.Job{ID: "j-1"}, "jonna", "tab", time.Now(), 1)
+	p := demo.NewPlayer(maps[len(maps)-1], scene.Job{ID: "j-1"}, "jonna", "tab", time.Now(), 1)
 	assert.ErrorContains(t, p.Record("rung.out", record.RungOut{}), "move is missing")
 	require.NoError(t, p.Record("stopped", record.Stopped{Why: "gas smell"}))
 	_, err = p.Step()

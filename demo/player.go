@@ -19,15 +19,18 @@ import (
 	"github.com/google/uuid"
 
 	"evensteps/core/energy"
-	"evensteps/core/ladder"
+	"evensteps/core/job"
 	"evensteps/core/machine"
 	"evensteps/core/reading"
 	"evensteps/core/record"
+	"evensteps/core/scene"
+	"evensteps/core/steps"
+	"evensteps/core/view"
 )
 
 // Player records events on one job as one person with one device would.
 type Player struct {
-	Book   *ladder.Book
+	Book   *job.Book
 	By     string
 	Device string
 	Clock  time.Time
@@ -41,16 +44,16 @@ type Player struct {
 
 // NewPlayer begins a job's record at a moment. seed makes its ids the same each
 // time.
-func NewPlayer(m *machine.Map, job ladder.Job, by, device string, at time.Time, seed uint64) *Player {
-	return &Player{Book: ladder.Open(m, job), By: by, Device: device, Clock: at, began: at, n: map[string]int{}, random: rand.New(rand.NewPCG(seed, 7))}
+func NewPlayer(m *machine.Map, known scene.Job, by, device string, at time.Time, seed uint64) *Player {
+	return &Player{Book: job.Open(m, known), By: by, Device: device, Clock: at, began: at, n: map[string]int{}, random: rand.New(rand.NewPCG(seed, 7))}
 }
 
 // Events are all that was recorded, stamped in the order of recording.
 func (p *Player) Events() []record.Event { return p.events }
 
 // View is the job as this person sees it now.
-func (p *Player) View() *ladder.View {
-	return p.Book.View(ladder.Viewer{Person: p.By, Device: p.Device}, p.Clock)
+func (p *Player) View() *job.View {
+	return p.Book.View(scene.Viewer{Person: p.By, Device: p.Device}, p.Clock)
 }
 
 // Record makes one event and adds it to the record.
@@ -155,14 +158,14 @@ func (p *Player) Step() (bool, error) {
 	case "signed", "find":
 		return false, nil
 	case "survey": // an option that shows now is mostly as usual
-		if i := slices.IndexFunc(c.Task.Choices, func(k ladder.Choice) bool { return k.Says == "the usual" }); i >= 0 {
+		if i := slices.IndexFunc(c.Task.Choices, func(k view.Choice) bool { return k.Says == "the usual" }); i >= 0 {
 			return true, p.make(c.Task.Choices[i].Makes, "")
 		}
 	}
 	return false, fmt.Errorf("the job is %s: %s", c.Kind, c.Say)
 }
 
-func (p *Player) side(id string, s *ladder.Side) error {
+func (p *Player) side(id string, s *steps.Side) error {
 	p.Take(45 * time.Second)
 	for _, l := range s.Lots {
 		if l.MustCount && l.Counted == nil {
@@ -208,9 +211,9 @@ func (p *Player) side(id string, s *ladder.Side) error {
 
 // leads tags, moves or confirms each lead of a card that still wants it, and
 // writes down what a photo would show.
-func (p *Player) leads(g *ladder.Plug) error {
+func (p *Player) leads(g *steps.Plug) error {
 	if g.Picture && !g.Pictured {
-		if err := p.make([]ladder.Make{*g.Instead}, ""); err != nil {
+		if err := p.make([]view.Make{*g.Instead}, ""); err != nil {
 			return err
 		}
 	}
@@ -234,12 +237,12 @@ func (p *Player) leads(g *ladder.Plug) error {
 }
 
 // lines ticks what must be true, or gives it its value. What may be left out is.
-func (p *Player) lines(lines []ladder.Line) error {
+func (p *Player) lines(lines []view.Line) error {
 	for _, l := range lines {
 		if l.Ticked || l.May {
 			continue
 		}
-		if err := p.make([]ladder.Make{l.Tick}, p.lineValue(l)); err != nil {
+		if err := p.make([]view.Make{l.Tick}, p.lineValue(l)); err != nil {
 			return err
 		}
 		p.Take(4 * time.Second)
@@ -249,7 +252,7 @@ func (p *Player) lines(lines []ladder.Line) error {
 
 // prove does what a proof asks for, step by step, and touches Done with that.
 func (p *Player) prove(on string) error {
-	viewer := ladder.Viewer{Person: p.By, Device: p.Device}
+	viewer := scene.Viewer{Person: p.By, Device: p.Device}
 	draft := map[string]string{}
 	for range 40 {
 		pr, err := p.Book.Prove(viewer, p.Clock, on, draft)
@@ -266,7 +269,7 @@ func (p *Player) prove(on string) error {
 }
 
 // Good is what one writes down at a step of a proof where all is as it should be.
-func Good(ask *ladder.ProofAsk, s energy.ProofStep) string {
+func Good(ask *steps.ProofAsk, s energy.ProofStep) string {
 	if len(s.Answers) > 0 {
 		return s.Answers[0].Value
 	}
@@ -303,7 +306,7 @@ func Good(ask *ladder.ProofAsk, s energy.ProofStep) string {
 }
 
 // value is a good one for what Done asks for, empty where it asks for none.
-func (p *Player) value(s *ladder.Side, id string) string {
+func (p *Player) value(s *steps.Side, id string) string {
 	if s.Value == "" {
 		return ""
 	}
@@ -321,7 +324,7 @@ func (p *Player) value(s *ladder.Side, id string) string {
 
 // lineValue is a good value for a line: what was recorded, the middle of what
 // is asked, or something of the right quantity.
-func (p *Player) lineValue(l ladder.Line) string {
+func (p *Player) lineValue(l view.Line) string {
 	switch {
 	case l.Ask == "":
 		return ""
@@ -362,7 +365,7 @@ func inside(e *machine.Expect) string {
 	return strings.TrimSpace(fmt.Sprintf("%.3g %s", (l.Low+l.High)/2, strings.TrimPrefix(l.Quantity.Unit(), "°")))
 }
 
-func (p *Player) touch(t *ladder.Touch, value string) error {
+func (p *Player) touch(t *view.Touch, value string) error {
 	if len(t.Open) > 0 {
 		return fmt.Errorf("%s is not whole: %v", t.Label, t.Open)
 	}
@@ -370,7 +373,7 @@ func (p *Player) touch(t *ladder.Touch, value string) error {
 }
 
 // make records what a touch makes; a value goes into its body.
-func (p *Player) make(makes []ladder.Make, value string) error {
+func (p *Player) make(makes []view.Make, value string) error {
 	for _, m := range makes {
 		body := m.Body
 		if value != "" {
@@ -392,7 +395,7 @@ func (p *Player) make(makes []ladder.Make, value string) error {
 }
 
 // Until plays on until the view says so, or nothing is left to do.
-func (p *Player) Until(stop func(*ladder.View) bool) error {
+func (p *Player) Until(stop func(*job.View) bool) error {
 	for range 500 {
 		if stop(p.View()) {
 			return nil

@@ -10,9 +10,10 @@ import (
 	"time"
 
 	"evensteps/core/company"
-	"evensteps/core/ladder"
+	"evensteps/core/job"
 	"evensteps/core/machine"
 	"evensteps/core/record"
+	"evensteps/core/scene"
 	"evensteps/library"
 	"evensteps/store"
 )
@@ -90,8 +91,8 @@ var machines = []company.Machine{
 	{ID: "camp-dryer-2", Site: "camp", Name: "dryer 2", Model: "TV6-230", Serial: "L-20552"},
 }
 
-// scene is one job of the demo: who works it and how far it has come.
-type scene struct {
+// act is one job of the demo: who works it and how far it has come.
+type act struct {
 	id, appliance, complaint, words string
 	by                              string
 	goes                            string // who was named to go
@@ -102,7 +103,7 @@ type scene struct {
 	play                            func(*Player) error
 }
 
-var scenes = []scene{
+var acts = []act{
 	{
 		id: "j-101", appliance: "boat-yard-dryer-2", complaint: "thumps", words: "thumps when it turns, worse when full",
 		by: "pell", goes: "jonna", ago: 26 * time.Hour, goal: "replace:rollers",
@@ -112,7 +113,7 @@ var scenes = []scene{
 		id: "j-102", appliance: "point-dryer", complaint: "thumps", words: "knocks like a boat at the jetty",
 		by: "jonna", ago: 75 * time.Minute, goal: "replace:rollers",
 		play: func(p *Player) error {
-			return p.begunUntil(func(v *ladder.View) bool { return v.Current.Kind == "back" && v.Current.Move == "front-off" })
+			return p.begunUntil(func(v *job.View) bool { return v.Current.Kind == "back" && v.Current.Move == "front-off" })
 		},
 	},
 	{
@@ -125,7 +126,7 @@ var scenes = []scene{
 		id: "j-104", appliance: "cabin-14-dryer", complaint: "squeals", words: "screams like a gull when it starts",
 		by: "ilse", ago: 19 * time.Hour, goal: "replace:rollers",
 		play: func(p *Player) error {
-			if err := p.begunUntil(func(v *ladder.View) bool { return v.Current.Kind == "work" }); err != nil {
+			if err := p.begunUntil(func(v *job.View) bool { return v.Current.Kind == "work" }); err != nil {
 				return err
 			}
 			return p.Record("left", record.Left{Tag: "rollers come with the morning ferry"})
@@ -136,7 +137,7 @@ var scenes = []scene{
 		id: "j-105", appliance: "boat-yard-dryer-1", complaint: "thumps", words: "bumps at every turn",
 		by: "ilse", ago: 51 * time.Hour, goal: "replace:rollers",
 		play: func(p *Player) error {
-			if err := p.begunUntil(func(v *ladder.View) bool { return v.Current.Move == "toe-off" && v.Current.Kind == "back" }); err != nil {
+			if err := p.begunUntil(func(v *job.View) bool { return v.Current.Move == "toe-off" && v.Current.Kind == "back" }); err != nil {
 				return err
 			}
 			// One screw hole was stripped before: one of two goes home.
@@ -156,7 +157,7 @@ var scenes = []scene{
 					}
 				}
 			}
-			if err := p.Until(func(*ladder.View) bool { return false }); err != nil {
+			if err := p.Until(func(*job.View) bool { return false }); err != nil {
 				return err
 			}
 			p.Take(4 * time.Minute)
@@ -168,13 +169,13 @@ var scenes = []scene{
 		id: "j-106", appliance: "point-dryer", complaint: "squeals", words: "whistles when it is cold",
 		by: "jonna", ago: 9 * 24 * time.Hour, goal: "replace:idler-wheel",
 		play: func(p *Player) error {
-			if err := p.begunUntil(func(v *ladder.View) bool { return v.Current.Move == "belt-slack-toe" }); err != nil {
+			if err := p.begunUntil(func(v *job.View) bool { return v.Current.Move == "belt-slack-toe" }); err != nil {
 				return err
 			}
 			if err := p.Record("goal.dropped", record.GoalDropped{Goal: "replace:idler-wheel", Reason: "declined"}); err != nil {
 				return err
 			}
-			if err := p.Until(func(*ladder.View) bool { return false }); err != nil {
+			if err := p.Until(func(*job.View) bool { return false }); err != nil {
 				return err
 			}
 			return p.Record("signed-off", record.SignedOff{Customer: "the host"})
@@ -191,7 +192,7 @@ var scenes = []scene{
 		id: "j-108", appliance: "chapel-dryer", complaint: "no-heat", words: "blows cold since the storm",
 		by: "odda", ago: 50 * time.Minute, goal: "replace:element-kit",
 		play: func(p *Player) error {
-			return p.begunUntil(func(v *ladder.View) bool { return v.Current.Move == "heater-box-off" })
+			return p.begunUntil(func(v *job.View) bool { return v.Current.Move == "heater-box-off" })
 		},
 	},
 	{
@@ -202,27 +203,27 @@ var scenes = []scene{
 			if err := p.Record("person.here", record.PersonHere{Person: "tuure"}); err != nil {
 				return err
 			}
-			return p.begunUntil(func(v *ladder.View) bool { return v.Current.Kind == "work" })
+			return p.begunUntil(func(v *job.View) bool { return v.Current.Kind == "work" })
 		},
 	},
 	{
 		// Even, and not yet signed off.
 		id: "j-110", appliance: "cabin-3-dryer", complaint: "not-turning", words: "the drum went still with a bang",
 		by: "jonna", ago: 4 * time.Hour, goal: "replace:drum-belt",
-		play: func(p *Player) error { return p.begunUntil(func(*ladder.View) bool { return false }) },
+		play: func(p *Player) error { return p.begunUntil(func(*job.View) bool { return false }) },
 	},
 	{
 		// Closed again until the part comes.
 		id: "j-111", appliance: "cabin-7-dryer", complaint: "slow", words: "three hours for four towels",
 		by: "tuure", ago: 3 * 24 * time.Hour, goal: "replace:blower-wheel",
 		play: func(p *Player) error {
-			if err := p.begunUntil(func(v *ladder.View) bool { return v.Current.Kind == "work" }); err != nil {
+			if err := p.begunUntil(func(v *job.View) bool { return v.Current.Kind == "work" }); err != nil {
 				return err
 			}
 			if err := p.Record("goal.dropped", record.GoalDropped{Goal: "replace:blower-wheel", Reason: "waiting"}); err != nil {
 				return err
 			}
-			return p.Until(func(*ladder.View) bool { return false })
+			return p.Until(func(*job.View) bool { return false })
 		},
 	},
 	{
@@ -242,7 +243,7 @@ var scenes = []scene{
 		id: "j-115", appliance: "inn-dishwasher", complaint: "burnt", words: "smells of burnt hair under the door",
 		machine: "sundmarr-sd1", by: "ilse", ago: 100 * time.Minute, goal: "replace:loom", answers: map[string]string{"floor": "boxed"},
 		play: func(p *Player) error {
-			return p.begunUntil(func(v *ladder.View) bool { return v.Current.Move == "joints-blind" })
+			return p.begunUntil(func(v *job.View) bool { return v.Current.Move == "joints-blind" })
 		},
 	},
 	{
@@ -268,7 +269,7 @@ var scenes = []scene{
 		id: "j-112", appliance: "pilot-dryer", complaint: "no-heat", words: "cold, and it smelled of dust before",
 		by: "odda", ago: 6 * 24 * time.Hour, goal: "replace:cutoff",
 		play: func(p *Player) error {
-			if err := p.begunUntil(func(v *ladder.View) bool { return v.Current.Kind == "back" }); err != nil {
+			if err := p.begunUntil(func(v *job.View) bool { return v.Current.Kind == "back" }); err != nil {
 				return err
 			}
 			if err := p.Record("belonging", record.Belonging{What: "a brass button", Where: "base"}); err != nil {
@@ -277,7 +278,7 @@ var scenes = []scene{
 			if err := p.Record("cause.answered", record.CauseAnswered{Fault: "cutoff-open", Cause: "air-path", Answer: "no: the flap at the wall was shut with a nest; cleared"}); err != nil {
 				return err
 			}
-			if err := p.Until(func(*ladder.View) bool { return false }); err != nil {
+			if err := p.Until(func(*job.View) bool { return false }); err != nil {
 				return err
 			}
 			return p.Record("signed-off", record.SignedOff{Customer: "the pilot on watch"})
@@ -286,7 +287,7 @@ var scenes = []scene{
 }
 
 // begunUntil begins a visit and plays on.
-func (p *Player) begunUntil(stop func(*ladder.View) bool) error {
+func (p *Player) begunUntil(stop func(*job.View) bool) error {
 	if err := p.Record("visit.began", record.VisitBegan{}); err != nil {
 		return err
 	}
@@ -321,7 +322,7 @@ func Fill(ctx context.Context, s *store.Store, hash func(string) (string, error)
 	if len(others) > 0 {
 		return fmt.Errorf("the database holds other maps by these names: %s; start with --fresh, or give them new revisions", strings.Join(others, "; "))
 	}
-	for i, sc := range scenes {
+	for i, sc := range acts {
 		m := maps[slices.IndexFunc(maps, func(m *machine.Map) bool { return m.ID == cmp.Or(sc.machine, "tidemoor-tv6") })]
 		if err := sc.fill(ctx, s, m, uint64(i+1), now, zone); err != nil {
 			return fmt.Errorf("the demo's job %s: %w", sc.id, err)
@@ -365,7 +366,7 @@ func missing[T any](rows []T, id func(T) string) func([]T) []T {
 	}
 }
 
-func (sc *scene) fill(ctx context.Context, s *store.Store, m *machine.Map, seed uint64, now time.Time, zone *time.Location) error {
+func (sc *act) fill(ctx context.Context, s *store.Store, m *machine.Map, seed uint64, now time.Time, zone *time.Location) error {
 	began := now.Add(-sc.ago).Truncate(time.Second)
 	if err := s.PutJob(ctx, store.Job{ID: sc.id, ApplianceID: sc.appliance, Complaint: sc.complaint, Words: sc.words, MapID: m.ID, MapRevision: m.Revision, CreatedAt: began}); err != nil {
 		return err
@@ -377,13 +378,13 @@ func (sc *scene) fill(ctx context.Context, s *store.Store, m *machine.Map, seed 
 	if kept.LastNum > 0 {
 		return nil
 	}
-	trays := ladder.UsualTrays
-	job := ladder.Job{ID: sc.id, Complaint: sc.complaint, Words: sc.words, People: map[string]ladder.Person{}, Meters: map[string]ladder.Meter{}, Trays: &trays}
+	trays := scene.UsualTrays
+	job := scene.Job{ID: sc.id, Complaint: sc.complaint, Words: sc.words, People: map[string]scene.Person{}, Meters: map[string]scene.Meter{}, Trays: &trays}
 	for _, person := range People {
-		job.People[person.ID] = ladder.Person{Name: person.Name, Role: person.Role, Tickets: company.HeldNow(person.Held, now, zone)}
+		job.People[person.ID] = scene.Person{Name: person.Name, Role: person.Role, Tickets: company.HeldNow(person.Held, now, zone)}
 	}
 	for _, m := range meters {
-		job.Meters[m.ID] = ladder.Meter{Name: m.Name, Accuracy: m.Accuracy, Category: m.Category}
+		job.Meters[m.ID] = scene.Meter{Name: m.Name, Accuracy: m.Accuracy, Category: m.Category}
 	}
 	p := NewPlayer(m, job, sc.by, "demo-tablet", began, seed)
 	if sc.goal != "" || len(sc.answers) > 0 {

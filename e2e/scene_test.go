@@ -22,8 +22,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"evensteps/core/ladder"
 	"evensteps/core/record"
+	"evensteps/core/scene"
 	"evensteps/demo"
 	"evensteps/e2e/stage"
 	"evensteps/library"
@@ -53,31 +53,31 @@ func TestMain(m *testing.M) {
 	os.Exit(code)
 }
 
-// scene is the stage of one test.
-type scene struct {
+// set is the stage of one test.
+type set struct {
 	*stage.Stage
 	t *testing.T
 }
 
-func open(t *testing.T) scene {
+func open(t *testing.T) set {
 	t.Helper()
 	t.Parallel()
 	s, err := house.Stage(t.Context())
 	t.Cleanup(s.Strike)
 	require.NoError(t, err)
-	return scene{s, t}
+	return set{s, t}
 }
 
 // longest is how long one page is worked at the most.
 const longest = 4 * time.Minute
 
 // play opens a page and works it. What goes wrong leaves a picture.
-func (s scene) play(path string, work func(h stage.Hands)) {
+func (s set) play(path string, work func(h stage.Hands)) {
 	s.t.Helper()
 	s.playAt(path, 1280, 800, work)
 }
 
-func (s scene) playAt(path string, width, height int, work func(h stage.Hands)) {
+func (s set) playAt(path string, width, height int, work func(h stage.Hands)) {
 	s.t.Helper()
 	page, err := s.Page(path, width, height)
 	require.NoError(s.t, err)
@@ -93,7 +93,7 @@ func (s scene) playAt(path string, width, height int, work func(h stage.Hands)) 
 }
 
 // ask asks the store of the scene.
-func (s scene) ask(what func(*store.Store) error) {
+func (s set) ask(what func(*store.Store) error) {
 	s.t.Helper()
 	kept, err := store.Open(s.t.Context(), s.Database)
 	require.NoError(s.t, err)
@@ -101,7 +101,7 @@ func (s scene) ask(what func(*store.Store) error) {
 	require.NoError(s.t, what(kept))
 }
 
-func (s scene) events(job string) (out []record.Event) {
+func (s set) events(job string) (out []record.Event) {
 	s.t.Helper()
 	s.ask(func(kept *store.Store) (err error) {
 		out, err = kept.Events(s.t.Context(), job, 0, 1000)
@@ -111,7 +111,7 @@ func (s scene) events(job string) (out []record.Event) {
 }
 
 // bodies are the bodies of a job's events of one kind.
-func (s scene) bodies(job, kind string) (out []string) {
+func (s set) bodies(job, kind string) (out []string) {
 	s.t.Helper()
 	for _, e := range s.events(job) {
 		if e.Kind == kind {
@@ -122,7 +122,7 @@ func (s scene) bodies(job, kind string) (out []string) {
 }
 
 // photo is the last photo of a job as the server has it; empty while it has none.
-func (s scene) photo(job string) (out []byte) {
+func (s set) photo(job string) (out []byte) {
 	s.t.Helper()
 	bodies := s.bodies(job, "photo")
 	require.NotEmpty(s.t, bodies)
@@ -138,7 +138,7 @@ func (s scene) photo(job string) (out []byte) {
 }
 
 // freshJob puts one more job on a machine of the demo. goal may be empty.
-func (s scene) freshJob(id, appliance, complaint, goal string) {
+func (s set) freshJob(id, appliance, complaint, goal string) {
 	s.t.Helper()
 	m, err := library.Map("tidemoor-tv6")
 	require.NoError(s.t, err)
@@ -147,7 +147,7 @@ func (s scene) freshJob(id, appliance, complaint, goal string) {
 		if err := kept.PutJob(s.t.Context(), store.Job{ID: id, ApplianceID: appliance, Complaint: complaint, MapID: m.ID, MapRevision: m.Revision, CreatedAt: began}); err != nil || goal == "" {
 			return err
 		}
-		p := demo.NewPlayer(m, ladder.Job{ID: id, Complaint: complaint}, "mira", "demo-tablet", began, 1)
+		p := demo.NewPlayer(m, scene.Job{ID: id, Complaint: complaint}, "mira", "demo-tablet", began, 1)
 		if err := errors.Join(p.Answer(nil), p.Record("goal.added", record.GoalAdded{Goal: goal})); err != nil {
 			return err
 		}

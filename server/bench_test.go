@@ -8,9 +8,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"evensteps/core/ladder"
+	"evensteps/core/job"
 	"evensteps/core/machine/mapfile"
 	"evensteps/core/record"
+	"evensteps/core/view"
 	"evensteps/server"
 )
 
@@ -31,7 +32,7 @@ func TestACallForAMachineWithoutAMap(t *testing.T) {
 
 	status, made := post[struct{ Job string }](t, d, "/api/calls", server.Call{Call: "0193-no-map", Site: "school", Name: "old oven", Model: "ZZ-9", Map: "plain-oven", Words: "stays dark", Uncovered: true})
 	require.Equal(t, http.StatusOK, status)
-	view := ladder.View{}
+	view := job.View{}
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/"+made.Job+"/view", &view))
 	assert.Equal(t, "own", view.Current.Kind)
 	require.Len(t, view.Goals, 1)
@@ -50,26 +51,26 @@ func TestTryingWhatAGoalAdds(t *testing.T) {
 	s := begin(t, server.Options{})
 	d := s.as(t, "jonna")
 	type tried struct {
-		Makes []ladder.Make `json:"makes"`
+		Makes []view.Make `json:"makes"`
 	}
 	add := func(goal string) tried {
-		return tried{[]ladder.Make{{Kind: "goal.added", Body: []byte(`{"goal":"` + goal + `"}`)}}}
+		return tried{[]view.Make{{Kind: "goal.added", Body: []byte(`{"goal":"` + goal + `"}`)}}}
 	}
-	status, got := post[ladder.Tried](t, d, "/api/jobs/j-101/try", add("replace:timer"))
+	status, got := post[job.Tried](t, d, "/api/jobs/j-101/try", add("replace:timer"))
 	require.Equal(t, http.StatusOK, status)
 	assert.NotEmpty(t, got.Rungs)
 	assert.Contains(t, got.Says, "adds")
-	_, got = post[ladder.Tried](t, d, "/api/jobs/j-101/try", add("replace:sail"))
+	_, got = post[job.Tried](t, d, "/api/jobs/j-101/try", add("replace:sail"))
 	assert.Contains(t, got.Stuck, "nothing called")
-	status, _ = post[ladder.Tried](t, d, "/api/jobs/j-101/try", tried{[]ladder.Make{{Kind: "goal.added", Body: []byte(`{}`)}}})
+	status, _ = post[job.Tried](t, d, "/api/jobs/j-101/try", tried{[]view.Make{{Kind: "goal.added", Body: []byte(`{}`)}}})
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	status, _ = post[ladder.Tried](t, d, "/api/jobs/j-101/try", tried{make([]ladder.Make, 80)})
+	status, _ = post[job.Tried](t, d, "/api/jobs/j-101/try", tried{make([]view.Make, 80)})
 	assert.Equal(t, http.StatusUnprocessableEntity, status, "no more than fifty at once")
-	view := ladder.View{}
+	view := job.View{}
 	d.get("/api/jobs/j-101/view", &view)
 	assert.Len(t, view.Goals, 1, "nothing was kept")
 
-	var lists ladder.Lists
+	var lists job.Lists
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/lists", &lists))
 	names := ""
 	for _, p := range lists.People {

@@ -6,9 +6,10 @@ import (
 
 	"golang.org/x/sync/semaphore"
 
-	"evensteps/core/ladder"
+	"evensteps/core/job"
 	"evensteps/core/machine"
 	"evensteps/core/record"
+	"evensteps/core/scene"
 	"evensteps/store"
 )
 
@@ -24,7 +25,7 @@ type books struct {
 // openBook is used by one at a time; who waits for it gives up with the request.
 type openBook struct {
 	turn *semaphore.Weighted
-	book *ladder.Book
+	book *job.Book
 	last int
 }
 
@@ -51,21 +52,21 @@ func (b *books) machine(ctx context.Context, id string, revision int) (*machine.
 }
 
 // with opens a job's book, up to its latest event, and uses it.
-func (b *books) with(ctx context.Context, job store.Job, known ladder.Job, use func(*ladder.Book)) error {
-	m, err := b.machine(ctx, job.MapID, job.MapRevision)
+func (b *books) with(ctx context.Context, j store.Job, known scene.Job, use func(*job.Book)) error {
+	m, err := b.machine(ctx, j.MapID, j.MapRevision)
 	if err != nil {
 		return err
 	}
-	o := b.jobs.orElse(job.ID, &openBook{turn: semaphore.NewWeighted(1), book: ladder.Open(m, known)})
+	o := b.jobs.orElse(j.ID, &openBook{turn: semaphore.NewWeighted(1), book: job.Open(m, known)})
 	if err := o.turn.Acquire(ctx, 1); err != nil {
-		return fmt.Errorf("waiting for the job %q: %w", job.ID, err)
+		return fmt.Errorf("waiting for the job %q: %w", j.ID, err)
 	}
 	defer o.turn.Release(1)
 	o.book.Job = known
 	var facts []record.Fact
 	last := o.last // the book's own, only once all are in it
 	for {
-		events, err := b.store.Events(ctx, job.ID, last, mostEvents)
+		events, err := b.store.Events(ctx, j.ID, last, mostEvents)
 		if err != nil {
 			return err
 		}

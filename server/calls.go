@@ -18,9 +18,10 @@ import (
 	"evensteps/core/call"
 	"evensteps/core/company"
 	"evensteps/core/fault"
-	"evensteps/core/ladder"
+	"evensteps/core/job"
 	"evensteps/core/machine"
 	"evensteps/core/record"
+	"evensteps/core/scene"
 	"evensteps/store"
 )
 
@@ -274,7 +275,7 @@ func (s *Server) takeCall(ctx context.Context, c Call) (string, error) {
 
 // wrongJob is the job that a call takes the place of: nobody has worked on it yet,
 // or this very call took its place before.
-func (s *Server) wrongJob(ctx context.Context, c Call) (v *ladder.View, err error) {
+func (s *Server) wrongJob(ctx context.Context, c Call) (v *job.View, err error) {
 	if c.Instead == "" {
 		return nil, nil
 	}
@@ -282,7 +283,7 @@ func (s *Server) wrongJob(ctx context.Context, c Call) (v *ladder.View, err erro
 	if err != nil {
 		return nil, s.problem(ctx, err)
 	}
-	if err := s.books.with(ctx, j, known, func(b *ladder.Book) { v = b.View(ladder.Viewer{}, time.Now()) }); err != nil {
+	if err := s.books.with(ctx, j, known, func(b *job.Book) { v = b.View(scene.Viewer{}, time.Now()) }); err != nil {
 		return nil, s.problem(ctx, err)
 	}
 	if len(v.About.Reasons) == 0 && v.About.CalledOff == nil {

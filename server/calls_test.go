@@ -12,7 +12,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"evensteps/core/ladder"
+	"evensteps/core/diagnosis"
+	"evensteps/core/job"
+	"evensteps/core/journey"
 	"evensteps/core/record"
 	"evensteps/demo"
 	"evensteps/server"
@@ -60,7 +62,7 @@ func TestTakingACall(t *testing.T) {
 	status, again := post[struct{ Job string }](t, d, "/api/calls", call)
 	require.Equal(t, http.StatusOK, status)
 	assert.Equal(t, made.Job, again.Job, "a double tap makes one job")
-	var v ladder.View
+	var v job.View
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/"+made.Job+"/view", &v))
 	assert.Equal(t, "stays <b>cold</b>", v.Words)
 	assert.Equal(t, "test:as-found", v.Current.Goal)
@@ -139,7 +141,7 @@ func TestAnEmergencyOnTheTelephone(t *testing.T) {
 	_, again := post[struct{ Job string }](t, d, "/api/calls", call)
 	require.NotEmpty(t, made.Job)
 	assert.Equal(t, made, again)
-	v := func() (v ladder.View) {
+	v := func() (v job.View) {
 		require.Equal(t, http.StatusOK, d.get("/api/jobs/"+made.Job+"/view", &v))
 		return v
 	}
@@ -240,7 +242,7 @@ func TestAMeterOnTheNetwork(t *testing.T) {
 	e := d.event("reading.taken", record.ReadingTaken{Test: "element-ohms", Value: "22.86 ohm", Meter: "sim-1"})
 	_, a, _ := d.send("j-101", e)
 	require.Equal(t, "kept", a.Answers[0].Outcome, a.Answers[0].Problem)
-	var f ladder.Find
+	var f diagnosis.Find
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/find", &f))
 	require.NotEmpty(t, f.Results)
 	assert.Equal(t, "unsure", f.Results[len(f.Results)-1].Verdict)
@@ -290,13 +292,13 @@ func TestAJobOnTheWrongMachine(t *testing.T) {
 	assert.Equal(t, second, again)
 	assert.NotContains(t, mine(), first)
 	assert.Contains(t, mine(), second, "who went goes along")
-	var v ladder.View
+	var v job.View
 	require.Equal(t, http.StatusOK, pell.get("/api/jobs/"+first+"/view", &v))
 	require.NotNil(t, v.About.CalledOff)
 	assert.Equal(t, "on the wrong machine", v.About.CalledOff.Text)
 	var rows struct{ Jobs []server.JobRow }
 	require.Equal(t, http.StatusOK, pell.get("/api/jobs?list=earlier", &rows))
-	assert.True(t, slices.ContainsFunc(rows.Jobs, func(j server.JobRow) bool { return j.ID == first && j.Stage == ladder.CalledOff }), "it stands with the earlier ones")
+	assert.True(t, slices.ContainsFunc(rows.Jobs, func(j server.JobRow) bool { return j.ID == first && j.Stage == journey.CalledOff }), "it stands with the earlier ones")
 
 	// Work on j-102 has begun.
 	moved["call"], moved["instead"] = "another-call-yet", "j-102"

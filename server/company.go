@@ -10,8 +10,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"evensteps/core/company"
-	"evensteps/core/ladder"
 	"evensteps/core/reading"
+	"evensteps/core/scene"
 	"evensteps/store"
 )
 
@@ -184,34 +184,34 @@ func (s *Server) zone(ctx context.Context) *time.Location {
 }
 
 // firmOf is what a job knows of the company.
-func firmOf(c store.Company) *ladder.Firm {
+func firmOf(c store.Company) *scene.Firm {
 	d := c.Details
 	if d == (company.Details{}) {
 		return nil
 	}
-	return &ladder.Firm{Name: d.Name, Address: d.Address, Number: d.Number, Zone: d.Zone, Region: d.Region, Units: d.Units, Currency: d.Currency, Tax: d.Tax, CallOut: d.CallOut}
+	return &scene.Firm{Name: d.Name, Address: d.Address, Number: d.Number, Zone: d.Zone, Region: d.Region, Units: d.Units, Currency: d.Currency, Tax: d.Tax, CallOut: d.CallOut}
 }
 
 // ratesOf are the prices of a minute, each for its time.
-func ratesOf(c store.Company) []ladder.Price {
-	var out []ladder.Price
+func ratesOf(c store.Company) []scene.Price {
+	var out []scene.Price
 	var since *time.Time
 	for _, r := range slices.Backward(c.Rates) { // the oldest first
 		until := r.Until
-		out = append(out, ladder.Price{Rate: r.Rate / 60, From: since, Until: &until})
+		out = append(out, scene.Price{Rate: r.Rate / 60, From: since, Until: &until})
 		since = &until
 	}
 	if c.Details.Rate > 0 {
-		out = append(out, ladder.Price{Rate: c.Details.Rate / 60, From: since})
+		out = append(out, scene.Price{Rate: c.Details.Rate / 60, From: since})
 	}
 	return out
 }
 
 // heldOf are tickets with their times as facts are judged by them.
-func heldOf(tickets []company.Ticket, zone *time.Location) []ladder.Held {
-	out := make([]ladder.Held, 0, len(tickets))
+func heldOf(tickets []company.Ticket, zone *time.Location) []scene.Held {
+	out := make([]scene.Held, 0, len(tickets))
 	for _, t := range tickets {
-		h := ladder.Held{Ticket: t.Ticket}
+		h := scene.Held{Ticket: t.Ticket}
 		if from := t.From.Start(zone); !from.IsZero() {
 			h.From = &from
 		}

@@ -14,7 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"evensteps/core/company"
-	"evensteps/core/ladder"
+	"evensteps/core/scene"
 	"evensteps/server"
 )
 
@@ -139,7 +139,7 @@ func TestASupervisorLooksAfterTheCompany(t *testing.T) {
 	doc = server.JobDocument{}
 	require.Equal(t, http.StatusOK, jonna.get("/api/jobs/j-101", &doc))
 	require.NotNil(t, doc.Job.Firm)
-	assert.Equal(t, ladder.Firm{Name: "Quay", Zone: "Europe/Lisbon", Region: "en-GB", Units: "customary", Currency: "EUR", Tax: 23}, *doc.Job.Firm)
+	assert.Equal(t, scene.Firm{Name: "Quay", Zone: "Europe/Lisbon", Region: "en-GB", Units: "customary", Currency: "EUR", Tax: 23}, *doc.Job.Firm)
 	require.Len(t, doc.Job.Rates, 2)
 	assert.InDelta(t, 1, doc.Job.Rates[0].Rate, 1e-9, "what it cost before")
 	assert.InDelta(t, 1.5, doc.Job.Rates[1].Rate, 1e-9)

@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"evensteps/core/ladder"
+	"evensteps/core/diagnosis"
 	"evensteps/core/record"
 	"evensteps/server"
 )
@@ -17,7 +17,7 @@ import (
 func TestFindingOverTheAPI(t *testing.T) {
 	s := begin(t, server.Options{})
 	d := s.jonna(t)
-	look := func() (f ladder.Find) {
+	look := func() (f diagnosis.Find) {
 		require.Equal(t, http.StatusOK, d.get("/api/jobs/j-114/find", &f))
 		return f
 	}

@@ -9,17 +9,21 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"evensteps/core/company"
-	"evensteps/core/ladder"
+	"evensteps/core/diagnosis"
+	"evensteps/core/job"
 	"evensteps/core/machine"
 	"evensteps/core/machine/mapfile"
+	"evensteps/core/scene"
+	"evensteps/core/steps"
+	"evensteps/core/view"
 	"evensteps/store"
 )
 
 // JobDocument is all a device needs to work a job but its map and its events.
 type JobDocument struct {
-	Job      ladder.Job `json:"job"`
-	Map      string     `json:"map"`
-	Revision int        `json:"revision"`
+	Job      scene.Job `json:"job"`
+	Map      string    `json:"map"`
+	Revision int       `json:"revision"`
 }
 
 type jobIn struct {
@@ -49,7 +53,7 @@ func (s *Server) jobs() {
 				return nil, s.problem(ctx, err)
 			}
 			var m *machine.Map
-			if err := s.books.with(ctx, j, known, func(b *ladder.Book) { m = b.Draft(j.Appliance.Model) }); err != nil {
+			if err := s.books.with(ctx, j, known, func(b *job.Book) { m = b.Draft(j.Appliance.Model) }); err != nil {
 				return nil, s.problem(ctx, err)
 			}
 			text, err := mapfile.Write(m)
@@ -59,16 +63,16 @@ func (s *Server) jobs() {
 			return &mapOut{"application/yaml", `attachment; filename="` + m.ID + `.yaml"`, text}, nil
 		})
 
-	looks(s, "view", "The view of a job, as devices make it themselves", (*ladder.Book).View)
-	looks(s, "find", "What is wrong: suspects and the next test, as devices weigh it themselves", (*ladder.Book).Find)
-	looks(s, "lists", "What can be named on a job's machine", (*ladder.Book).Lists)
+	looks(s, "view", "The view of a job, as devices make it themselves", (*job.Book).View)
+	looks(s, "find", "What is wrong: suspects and the next test, as devices weigh it themselves", (*job.Book).Find)
+	looks(s, "lists", "What can be named on a job's machine", (*job.Book).Lists)
 	type tryIn struct {
 		Job  string `path:"job" maxLength:"80"`
 		Body struct {
-			Makes []ladder.Make `json:"makes" maxItems:"50"`
+			Makes []view.Make `json:"makes" maxItems:"50"`
 		}
 	}
-	type tryOut struct{ Body *ladder.Tried }
+	type tryOut struct{ Body *job.Tried }
 	huma.Register(s.api, huma.Operation{OperationID: "try", Method: http.MethodPost, Path: "/jobs/{job}/try", Summary: "What some records would change, as devices try it themselves; nothing is kept"},
 		func(ctx context.Context, in *tryIn) (*tryOut, error) {
 			j, known, err := s.job(ctx, in.Job)
@@ -77,8 +81,8 @@ func (s *Server) jobs() {
 			}
 			var o tryOut
 			var wrong error
-			if err := s.books.with(ctx, j, known, func(b *ladder.Book) {
-				o.Body, wrong = b.Try(ladder.Viewer{Person: person(ctx).ID}, time.Now(), in.Body.Makes)
+			if err := s.books.with(ctx, j, known, func(b *job.Book) {
+				o.Body, wrong = b.Try(scene.Viewer{Person: person(ctx).ID}, time.Now(), in.Body.Makes)
 			}); err != nil {
 				return nil, s.problem(ctx, err)
 			}
@@ -94,7 +98,7 @@ func (s *Server) jobs() {
 			Draft map[string]string `json:"draft" maxProperties:"60" doc:"What is typed of it, by the keys of its steps"`
 		}
 	}
-	type proveOut struct{ Body *ladder.Proving }
+	type proveOut struct{ Body *steps.Proving }
 	huma.Register(s.api, huma.Operation{OperationID: "prove", Method: http.MethodPost, Path: "/jobs/{job}/prove", Summary: "What a proof that is being typed lacks and shows, as devices judge it themselves; nothing is kept"},
 		func(ctx context.Context, in *proveIn) (*proveOut, error) {
 			j, known, err := s.job(ctx, in.Job)
@@ -103,8 +107,8 @@ func (s *Server) jobs() {
 			}
 			var o proveOut
 			var wrong error
-			if err := s.books.with(ctx, j, known, func(b *ladder.Book) {
-				o.Body, wrong = b.Prove(ladder.Viewer{Person: person(ctx).ID}, time.Now(), in.Body.On, in.Body.Draft)
+			if err := s.books.with(ctx, j, known, func(b *job.Book) {
+				o.Body, wrong = b.Prove(scene.Viewer{Person: person(ctx).ID}, time.Now(), in.Body.On, in.Body.Draft)
 			}); err != nil {
 				return nil, s.problem(ctx, err)
 			}
@@ -114,13 +118,13 @@ func (s *Server) jobs() {
 			return &o, nil
 		})
 	looks(s, "decide", "What to fit and what it takes, as devices reckon it themselves",
-		func(b *ladder.Book, viewer ladder.Viewer, now time.Time) *ladder.Decide {
+		func(b *job.Book, viewer scene.Viewer, now time.Time) *diagnosis.Decide {
 			return b.Decide(viewer, now, nil)
 		})
 }
 
 // looks registers one way of looking at a job, from all that is kept of it.
-func looks[T any](s *Server, name, summary string, of func(*ladder.Book, ladder.Viewer, time.Time) *T) {
+func looks[T any](s *Server, name, summary string, of func(*job.Book, scene.Viewer, time.Time) *T) {
 	type out struct{ Body *T }
 	huma.Register(s.api, huma.Operation{OperationID: "get-" + name, Method: http.MethodGet, Path: "/jobs/{job}/" + name, Summary: summary},
 		func(ctx context.Context, in *jobIn) (*out, error) {
@@ -129,8 +133,8 @@ func looks[T any](s *Server, name, summary string, of func(*ladder.Book, ladder.
 				return nil, s.problem(ctx, err)
 			}
 			var o out
-			if err := s.books.with(ctx, j, known, func(b *ladder.Book) {
-				o.Body = of(b, ladder.Viewer{Person: person(ctx).ID}, time.Now())
+			if err := s.books.with(ctx, j, known, func(b *job.Book) {
+				o.Body = of(b, scene.Viewer{Person: person(ctx).ID}, time.Now())
 			}); err != nil {
 				return nil, s.problem(ctx, err)
 			}
@@ -139,10 +143,10 @@ func looks[T any](s *Server, name, summary string, of func(*ladder.Book, ladder.
 }
 
 // job is a job with all that the company knows of it.
-func (s *Server) job(ctx context.Context, id string) (store.Job, ladder.Job, error) {
+func (s *Server) job(ctx context.Context, id string) (store.Job, scene.Job, error) {
 	j, err := s.store.Job(ctx, id)
 	if err != nil {
-		return j, ladder.Job{}, err
+		return j, scene.Job{}, err
 	}
 	known, err := s.known(ctx, j)
 	if err != nil {
@@ -153,7 +157,7 @@ func (s *Server) job(ctx context.Context, id string) (store.Job, ladder.Job, err
 }
 
 // known is a job with the company, its people and meters.
-func (s *Server) known(ctx context.Context, j store.Job) (ladder.Job, error) {
+func (s *Server) known(ctx context.Context, j store.Job) (scene.Job, error) {
 	out := knownOf(j)
 	people, err := s.store.People(ctx)
 	if err != nil {
@@ -165,7 +169,7 @@ func (s *Server) known(ctx context.Context, j store.Job) (ladder.Job, error) {
 	}
 	out.Firm, out.Rates = firmOf(firm), ratesOf(firm)
 	for _, p := range people {
-		out.People[p.ID] = ladder.Person{Name: p.Name, Role: p.Role, Closed: p.ClosedAt != nil, Tickets: company.HeldNow(p.Held, time.Now(), zone), Held: heldOf(p.Held, zone)}
+		out.People[p.ID] = scene.Person{Name: p.Name, Role: p.Role, Closed: p.ClosedAt != nil, Tickets: company.HeldNow(p.Held, time.Now(), zone), Held: heldOf(p.Held, zone)}
 	}
 	meters, err := s.store.Meters(ctx)
 	for i := range meters {
@@ -175,16 +179,16 @@ func (s *Server) known(ctx context.Context, j store.Job) (ladder.Job, error) {
 }
 
 // knownOf is a job without them.
-func knownOf(j store.Job) ladder.Job {
-	trays := ladder.UsualTrays
+func knownOf(j store.Job) scene.Job {
+	trays := scene.UsualTrays
 	a := j.Appliance
-	return ladder.Job{
-		Where: &ladder.Where{
+	return scene.Job{
+		Where: &scene.Where{
 			Machine: a.ID, Name: a.Name, Model: a.Model, Serial: a.Serial, Stands: a.Stands,
 			Site: a.Site.Name, Address: a.Site.Address, Contact: a.Site.Contact, Phone: a.Site.Phone, Access: a.Site.Access,
 		},
 		ID: j.ID, Title: j.Appliance.Site.Name + ", " + j.Appliance.Name, Place: j.Appliance.Site.Island, Complaint: j.Complaint, Words: j.Words,
-		People: map[string]ladder.Person{}, Meters: map[string]ladder.Meter{}, Trays: &trays,
+		People: map[string]scene.Person{}, Meters: map[string]scene.Meter{}, Trays: &trays,
 	}
 }
 
@@ -193,13 +197,13 @@ func knownOf(j store.Job) ladder.Job {
 type workers struct {
 	mu  sync.Mutex
 	at  time.Time
-	job ladder.Job
+	job scene.Job
 }
 
 // companyFor is how long rows are made with the same people and meters.
 const companyFor = 2 * time.Second
 
-func (c *workers) known(ctx context.Context, s *Server, j store.Job) (ladder.Job, error) {
+func (c *workers) known(ctx context.Context, s *Server, j store.Job) (scene.Job, error) {
 	c.mu.Lock()
 	last, at := c.job, c.at
 	c.mu.Unlock()
@@ -222,7 +226,7 @@ const mostEarlier = 5
 
 // history is what was done before on the very machine, and what proved to be
 // wrong with others of its kind that had the same complaint.
-func (s *Server) history(ctx context.Context, j store.Job) (earlier []ladder.Earlier, closed map[string]int, err error) {
+func (s *Server) history(ctx context.Context, j store.Job) (earlier []scene.Earlier, closed map[string]int, err error) {
 	past, err := s.store.Before(ctx, j, mostEarlier)
 	if err != nil {
 		return nil, nil, err
@@ -230,7 +234,7 @@ func (s *Server) history(ctx context.Context, j store.Job) (earlier []ladder.Ear
 	zone := s.zone(ctx)
 	for _, p := range past {
 		for _, say := range p.Did {
-			earlier = append(earlier, ladder.Earlier{When: p.CreatedAt.In(zone).Format(time.DateOnly), Say: say})
+			earlier = append(earlier, scene.Earlier{When: p.CreatedAt.In(zone).Format(time.DateOnly), Say: say})
 		}
 	}
 	closed, err = s.store.Mended(ctx, j)

@@ -9,7 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"evensteps/core/company"
-	"evensteps/core/ladder"
+	"evensteps/core/journey"
 	"evensteps/core/machine"
 	"evensteps/store"
 )
@@ -60,14 +60,14 @@ type Goer struct {
 
 // MachineJob is one job on a machine.
 type MachineJob struct {
-	ID       string       `json:"id"`
-	At       time.Time    `json:"at" doc:"When the call came"`
-	Words    string       `json:"words"`
-	Stage    ladder.Stage `json:"stage"`
-	Headline string       `json:"headline"`
-	Standing string       `json:"standing"`
-	Whose    []string     `json:"whose" doc:"The names of those who go or went"`
-	Did      []string     `json:"did" doc:"What was done, and notes, once it is signed off"`
+	ID       string        `json:"id"`
+	At       time.Time     `json:"at" doc:"When the call came"`
+	Words    string        `json:"words"`
+	Stage    journey.Stage `json:"stage"`
+	Headline string        `json:"headline"`
+	Standing string        `json:"standing"`
+	Whose    []string      `json:"whose" doc:"The names of those who go or went"`
+	Did      []string      `json:"did" doc:"What was done, and notes, once it is signed off"`
 }
 
 // places are the sites with their machines: everybody may read them, supervisors

@@ -14,7 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"evensteps/core/ladder"
+	"evensteps/core/job"
 	"evensteps/core/record"
 	"evensteps/server"
 )
@@ -121,7 +121,7 @@ func TestWhatIsKeptCanBeRead(t *testing.T) {
 	for _, r := range rows.Jobs {
 		assert.NotEqual(t, "This job cannot be shown", r.Headline, r.ID)
 	}
-	var v ladder.View
+	var v job.View
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/view", &v))
 	var kinds []string
 	for _, one := range v.Snags {

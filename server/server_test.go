@@ -24,8 +24,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"evensteps/core/ladder"
+	"evensteps/core/job"
+	"evensteps/core/journey"
 	"evensteps/core/record"
+	"evensteps/core/scene"
+	"evensteps/core/snags"
 	"evensteps/demo"
 	"evensteps/server"
 	"evensteps/store"
@@ -312,10 +315,10 @@ func TestAJobIsWorkedOverTheAPI(t *testing.T) {
 		rows[r.ID] = r
 	}
 	assert.Equal(t, "Guest house on the point, dryer", rows["j-102"].Title)
-	assert.Equal(t, ladder.LeftOpen, rows["j-102"].Stage)
+	assert.Equal(t, journey.LeftOpen, rows["j-102"].Stage)
 	assert.Contains(t, rows["j-102"].Since, "open since")
 	assert.Len(t, rows["j-102"].Marks, 15)
-	assert.Equal(t, ladder.Waiting, rows["j-111"].Stage)
+	assert.Equal(t, journey.Waiting, rows["j-111"].Stage)
 	assert.Contains(t, rows["j-107"].Stops, "gas ticket", "Jonna has none")
 
 	var doc server.JobDocument
@@ -331,7 +334,7 @@ func TestAJobIsWorkedOverTheAPI(t *testing.T) {
 	require.Equal(t, http.StatusOK, status)
 	assert.Equal(t, []string{"kept", "kept"}, []string{a.Answers[0].Outcome, a.Answers[1].Outcome})
 	assert.Equal(t, 6, a.Answers[1].Num)
-	var v ladder.View
+	var v job.View
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/view", &v))
 	assert.Equal(t, "drawn-forward", v.Current.Move)
 	var got struct{ Events []record.Event }
@@ -367,7 +370,7 @@ func TestABatchWithBadEvents(t *testing.T) {
 	assert.Equal(t, []int{0, 422, 403, 422, 409, 422, 422, 0, 0, 0, 0}, codes)
 	assert.Contains(t, a.Answers[3].Problem, "from 0 to 1000, not -3")
 	assert.False(t, a.Answers[8].T.After(time.Now()), "never later than its receipt")
-	var v ladder.View
+	var v job.View
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/view", &v))
 	var kinds []string
 	for _, s := range v.Snags {
@@ -551,9 +554,9 @@ func TestPagesOfAnotherVersion(t *testing.T) {
 	later := strings.NewReplacer(`"kind":"note"`, `"kind":"robot.helped"`, e.ID, uuid.NewString(), `"n":1`, `"n":2`).Replace(string(raw))
 	_, body, _ = d.call(http.MethodPost, "/api/jobs/j-101/events", `{"run":"r","since":5,"wall":"`+time.Now().Format(time.RFC3339)+`","events":[`+later+`]}`)
 	assert.Contains(t, string(body), `"kept"`, "a kind that this version does not know is kept, and shown as such")
-	var v ladder.View
+	var v job.View
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/view", &v))
-	assert.True(t, slices.ContainsFunc(v.Snags, func(s ladder.Snag) bool { return s.Kind == "newer-kind" }))
+	assert.True(t, slices.ContainsFunc(v.Snags, func(s snags.Snag) bool { return s.Kind == "newer-kind" }))
 }
 
 // The document that the web client is generated from is the server's own.
@@ -572,13 +575,13 @@ func TestTheOpenAPIDocumentIsCurrent(t *testing.T) {
 func TestTheViewIsTheCores(t *testing.T) {
 	s := begin(t, server.Options{})
 	d := s.jonna(t)
-	var over ladder.View
+	var over job.View
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-102/view", &over))
 	m, err := s.store.Map(t.Context(), "tidemoor-tv6", 6)
 	require.NoError(t, err)
 	var doc server.JobDocument
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-102", &doc))
-	book := ladder.Open(m, doc.Job)
+	book := job.Open(m, doc.Job)
 	events, err := s.store.Events(t.Context(), "j-102", 0, 1000)
 	require.NoError(t, err)
 	for _, e := range events {
@@ -586,7 +589,7 @@ func TestTheViewIsTheCores(t *testing.T) {
 		require.NoError(t, err)
 		book.Add(f)
 	}
-	want, err := json.Marshal(book.View(ladder.Viewer{Person: "jonna"}, time.Now()))
+	want, err := json.Marshal(book.View(scene.Viewer{Person: "jonna"}, time.Now()))
 	require.NoError(t, err)
 	got, err := json.Marshal(over)
 	require.NoError(t, err)

@@ -14,7 +14,10 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"evensteps/core/company"
-	"evensteps/core/ladder"
+	"evensteps/core/job"
+	"evensteps/core/journey"
+	"evensteps/core/scene"
+	"evensteps/core/steps"
 	"evensteps/store"
 )
 
@@ -26,25 +29,25 @@ type JobRow struct {
 
 // RowMade is what does not hang on who looks, or when: it is made once and kept.
 type RowMade struct {
-	ID       string       `json:"id"`
-	Title    string       `json:"title"`
-	Place    string       `json:"place"`
-	Ferry    string       `json:"ferry" doc:"The boat that goes there"`
-	Words    string       `json:"words"`
-	Machine  string       `json:"machine"`
-	Headline string       `json:"headline"`
-	Standing string       `json:"standing"`
-	Stage    ladder.Stage `json:"stage" enum:"new,open,closed,waiting,signed,called-off"`
-	Goes     string       `json:"goes" doc:"Who goes, or is there; empty where nobody is named"`
-	Even     bool         `json:"even"`
-	Goal     string       `json:"goal"`
-	Warn     string       `json:"warn" doc:"What can hurt most now"`
-	Urgent   bool         `json:"urgent" doc:"An emergency was told of, and nobody has looked at it yet"`
-	Bring    []string     `json:"bring"`
-	P50      float64      `json:"p50" doc:"Minutes still to go, the median"`
-	P80      float64      `json:"p80" doc:"And the 80th percentile"`
-	Marks    []JobMarks   `json:"marks"`
-	Signed   *time.Time   `json:"signed,omitempty" doc:"When it was signed off"`
+	ID       string        `json:"id"`
+	Title    string        `json:"title"`
+	Place    string        `json:"place"`
+	Ferry    string        `json:"ferry" doc:"The boat that goes there"`
+	Words    string        `json:"words"`
+	Machine  string        `json:"machine"`
+	Headline string        `json:"headline"`
+	Standing string        `json:"standing"`
+	Stage    journey.Stage `json:"stage" enum:"new,open,closed,waiting,signed,called-off"`
+	Goes     string        `json:"goes" doc:"Who goes, or is there; empty where nobody is named"`
+	Even     bool          `json:"even"`
+	Goal     string        `json:"goal"`
+	Warn     string        `json:"warn" doc:"What can hurt most now"`
+	Urgent   bool          `json:"urgent" doc:"An emergency was told of, and nobody has looked at it yet"`
+	Bring    []string      `json:"bring"`
+	P50      float64       `json:"p50" doc:"Minutes still to go, the median"`
+	P80      float64       `json:"p80" doc:"And the 80th percentile"`
+	Marks    []JobMarks    `json:"marks"`
+	Signed   *time.Time    `json:"signed,omitempty" doc:"When it was signed off"`
 }
 
 // RowAsked is what hangs on that.
@@ -77,8 +80,8 @@ func (shownRow) Schema(r huma.Registry) *huma.Schema {
 
 // JobMarks are the two sides of one rung.
 type JobMarks struct {
-	Out  ladder.Mark `json:"out"`
-	Back ladder.Mark `json:"back"`
+	Out  steps.Mark `json:"out"`
+	Back steps.Mark `json:"back"`
 }
 
 // rowVersion counts up when rows are made otherwise, so that those kept by an
@@ -118,7 +121,7 @@ func (s *Server) today() {
 			now := time.Now().In(zone)
 			held := company.HeldNow(person(ctx).Held, now, zone)
 			for _, k := range list.Rows {
-				asked := RowAsked{ladder.OpenFor(k.Opened, now), ladder.StopsAt(k.Stops, held), k.Mine}
+				asked := RowAsked{journey.OpenFor(k.Opened, now), journey.StopsAt(k.Stops, held), k.Mine}
 				out.Body.Jobs = append(out.Body.Jobs, shownRow{k.Body, asked})
 			}
 			return out, nil
@@ -208,12 +211,12 @@ func (s *Server) shownRow(ctx context.Context, j store.Job) (store.TodayRow, err
 		return r, err
 	}
 	s.log.ErrorContext(ctx, "a job cannot be shown", "job", j.ID, "err", err)
-	return s.putRow(ctx, j, unshown(j), store.TodayRow{Stage: ladder.LeftOpen}) // of no version: it is tried again when it is read
+	return s.putRow(ctx, j, unshown(j), store.TodayRow{Stage: journey.LeftOpen}) // of no version: it is tried again when it is read
 }
 
 // ranks put the jobs of a place in order: machines that are open, those to go to,
 // and what waits.
-var ranks = map[ladder.Stage]int{ladder.LeftOpen: 0, ladder.NotBegun: 1, ladder.Closed: 1, ladder.SignedOff: 1, ladder.Waiting: 2}
+var ranks = map[journey.Stage]int{journey.LeftOpen: 0, journey.NotBegun: 1, journey.Closed: 1, journey.SignedOff: 1, journey.Waiting: 2}
 
 // putRow keeps a row with what it is put in order by: what is urgent first, then
 // by place; there by rank, the machine that is open for the longest first.
@@ -245,7 +248,7 @@ const (
 func unshown(j store.Job) RowMade {
 	return RowMade{
 		ID: j.ID, Title: j.Appliance.Site.Name + ", " + j.Appliance.Name, Place: j.Appliance.Site.Island, Ferry: j.Appliance.Site.Ferry, Words: j.Words,
-		Headline: "This job cannot be shown", Standing: "Its record is kept. Tell your supervisor.", Stage: ladder.LeftOpen, Bring: []string{}, Marks: []JobMarks{},
+		Headline: "This job cannot be shown", Standing: "Its record is kept. Tell your supervisor.", Stage: journey.LeftOpen, Bring: []string{}, Marks: []JobMarks{},
 	}
 }
 
@@ -282,19 +285,19 @@ func (s *Server) makeRow(ctx context.Context, j store.Job) (made store.TodayRow,
 			err = fmt.Errorf("making the row of %q: %v", j.ID, v)
 		}
 	}()
-	var v *ladder.View
+	var v *job.View
 	known, err := s.workers.known(ctx, s, j)
 	if err != nil {
 		return made, err
 	}
-	err = s.books.with(ctx, j, known, func(b *ladder.Book) { v = b.View(ladder.Viewer{}, time.Now()) })
+	err = s.books.with(ctx, j, known, func(b *job.Book) { v = b.View(scene.Viewer{}, time.Now()) })
 	if err != nil {
 		return made, err
 	}
 	s.log.DebugContext(ctx, "row made", "job", j.ID, "num", j.LastNum)
 	row := store.TodayRow{Version: rowVersion, Stage: v.Visit.Stage, Opened: v.Visit.Opened, Signed: v.Visit.Signed, Stops: v.Visit.Stops, Whose: v.Visit.Whose, Mended: v.Visit.Mended, Did: v.Visit.Did}
-	if row.Stage == ladder.CalledOff { // it stands with the earlier ones
-		row.Stage = ladder.SignedOff
+	if row.Stage == journey.CalledOff { // it stands with the earlier ones
+		row.Stage = journey.SignedOff
 	}
 	return s.putRow(ctx, j, rowOf(v, j.Appliance.Site.Ferry), row)
 }
@@ -306,7 +309,7 @@ func unmarshalRow(body json.RawMessage, made *RowMade) error {
 	return nil
 }
 
-func rowOf(v *ladder.View, ferry string) RowMade {
+func rowOf(v *job.View, ferry string) RowMade {
 	r := RowMade{
 		ID: v.Job, Title: v.Title, Place: v.Place, Ferry: ferry, Words: v.Words, Machine: v.Machine, Headline: v.Headline, Standing: v.Standing,
 		Stage: v.Visit.Stage, Even: v.Even, Goal: v.Foot.Title, Bring: v.Visit.Bring, P50: v.Foot.P50, P80: v.Foot.P80, Marks: []JobMarks{}, Signed: v.Visit.Signed,
@@ -315,7 +318,7 @@ func rowOf(v *ladder.View, ferry string) RowMade {
 		r.Goes = v.About.Goes
 	}
 	for _, e := range v.Energies {
-		if v.Visit.Stage == ladder.LeftOpen && e.Warn && e.Energy == v.Worst {
+		if v.Visit.Stage == journey.LeftOpen && e.Warn && e.Energy == v.Worst {
 			r.Warn = e.Name + " " + e.Say
 		}
 	}

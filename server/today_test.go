@@ -18,8 +18,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"evensteps/core/ladder"
+	"evensteps/core/job"
+	"evensteps/core/journey"
 	"evensteps/core/record"
+	"evensteps/core/snags"
+	"evensteps/core/steps"
 	"evensteps/server"
 )
 
@@ -71,7 +74,7 @@ func rowOf(t *testing.T, d *device, job string) server.JobRow {
 func TestTodayKeepsItsRowsUntilAFactComesIn(t *testing.T) {
 	s := begin(t, server.Options{})
 	d := s.jonna(t)
-	require.Equal(t, ladder.NotBegun, rowOf(t, d, "j-101").Stage)
+	require.Equal(t, journey.NotBegun, rowOf(t, d, "j-101").Stage)
 	assert.Len(t, all(t, d), 18)
 	before, is := s.keptRow("j-101")
 	require.True(t, is)
@@ -82,7 +85,7 @@ func TestTodayKeepsItsRowsUntilAFactComesIn(t *testing.T) {
 
 	_, a, _ := d.send("j-101", d.event("rung.out", record.RungOut{Move: "isolator-off"}))
 	require.Equal(t, "kept", a.Answers[0].Outcome)
-	assert.Equal(t, ladder.LeftOpen, rowOf(t, d, "j-101").Stage)
+	assert.Equal(t, journey.LeftOpen, rowOf(t, d, "j-101").Stage)
 	again, _ = s.keptRow("j-101")
 	assert.Equal(t, before.num+1, again.num)
 }
@@ -120,8 +123,8 @@ func TestAFoundProofEndsNothing(t *testing.T) {
 	d := s.jonna(t)
 	_, a, _ := d.send("j-101", d.event("rung.out", record.RungOut{Move: "isolator-off"}), d.event("found", record.Found{Move: "prove-dead", By: "customer"}))
 	require.Equal(t, "kept", a.Answers[1].Outcome)
-	assert.Equal(t, ladder.LeftOpen, rowOf(t, d, "j-101").Stage)
-	var v ladder.View
+	assert.Equal(t, journey.LeftOpen, rowOf(t, d, "j-101").Stage)
+	var v job.View
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/view", &v))
 	assert.Equal(t, "off, not proven", v.Energies[0].Say)
 	assert.NotEmpty(t, v.HandOver.Hurts)
@@ -141,9 +144,9 @@ func TestOneJobThatCannotBeReadTakesNoListFromAnybody(t *testing.T) {
 		ID: uuid.NewString(), Job: "j-101", By: "jonna", Device: "tab-9", N: 1, Wall: at, Run: "r", Kind: "note", Body: []byte(`{"text":"x","mood":"good"}`), Num: kept.Num + 1, T: &at,
 	}))
 	assert.Len(t, all(t, d), 18)
-	var v ladder.View
+	var v job.View
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/view", &v))
-	k := slices.IndexFunc(v.Snags, func(s ladder.Snag) bool { return s.Kind == "unreadable" })
+	k := slices.IndexFunc(v.Snags, func(s snags.Snag) bool { return s.Kind == "unreadable" })
 	require.GreaterOrEqual(t, k, 0, "it is shown")
 	assert.Contains(t, v.Snags[k].Say, "cannot be read")
 
@@ -157,7 +160,7 @@ func TestAProofIsJudgedAsItIsTyped(t *testing.T) {
 	_, _, _ = d.send("j-101", d.event("rung.out", record.RungOut{Move: "isolator-off"}), d.event("rung.out", record.RungOut{Move: "drawn-forward"}), d.event("rung.out", record.RungOut{Move: "cover-off"}))
 	status, body, _ := d.call(http.MethodPost, "/api/jobs/j-101/prove", map[string]any{"on": "prove-dead", "draft": map[string]string{"meter": "m-4", "before": "230", "L-N": "0 VDC", "L-PE": "0", "N-PE": "0", "after": "231"}})
 	require.Equal(t, http.StatusOK, status, string(body))
-	var p ladder.Proving
+	var p steps.Proving
 	require.NoError(t, json.Unmarshal(body, &p))
 	assert.False(t, p.Off)
 	assert.Contains(t, p.Done.Says, "set the meter to AC volts", "said on the button, before it is touched")
@@ -181,7 +184,7 @@ func TestTodayPutsMineFirst(t *testing.T) {
 	}
 	mine, others := order()
 	rank := func(r server.JobRow) int {
-		return map[ladder.Stage]int{ladder.LeftOpen: 0, ladder.Waiting: 2}[r.Stage] + btoi(r.Stage == ladder.NotBegun || r.Stage == ladder.Closed)
+		return map[journey.Stage]int{journey.LeftOpen: 0, journey.Waiting: 2}[r.Stage] + btoi(r.Stage == journey.NotBegun || r.Stage == journey.Closed)
 	}
 	for _, rows := range [][]server.JobRow{mine, others} {
 		assert.True(t, slices.IsSortedFunc(rows, func(a, b server.JobRow) int {
@@ -191,7 +194,7 @@ func TestTodayPutsMineFirst(t *testing.T) {
 			return cmp.Or(cmp.Compare(a.Ferry+" "+a.Place, b.Ferry+" "+b.Place), cmp.Compare(rank(a), rank(b)))
 		}))
 	}
-	k := slices.IndexFunc(others, func(r server.JobRow) bool { return r.Stage == ladder.LeftOpen })
+	k := slices.IndexFunc(others, func(r server.JobRow) bool { return r.Stage == journey.LeftOpen })
 	require.GreaterOrEqual(t, k, 0)
 	job := others[k].ID
 	over := d.event("took-over", record.TookOver{})
@@ -209,7 +212,7 @@ func TestTodayPutsMineFirst(t *testing.T) {
 	require.NotEmpty(t, earlier)
 	assert.True(t, slices.IsSortedFunc(earlier, func(a, b server.JobRow) int { return b.Signed.Compare(*a.Signed) }), "the latest first")
 	for _, r := range earlier {
-		assert.Equal(t, ladder.SignedOff, r.Stage)
+		assert.Equal(t, journey.SignedOff, r.Stage)
 	}
 }
 

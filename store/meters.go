@@ -10,7 +10,7 @@ import (
 	"gorm.io/gorm"
 
 	"evensteps/core/company"
-	"evensteps/core/ladder"
+	"evensteps/core/scene"
 )
 
 // Meter is one of the company's meters, with its accuracy for each quantity.
@@ -23,7 +23,7 @@ type Meter struct {
 	Calibrated, Due company.Time
 	// ValidFrom and ValidUntil are when it was so; Was is how it was before.
 	ValidFrom, ValidUntil *time.Time
-	Was                   []ladder.Meter `gorm:"serializer:json"`
+	Was                   []scene.Meter `gorm:"serializer:json"`
 	Changed               `gorm:"embedded"`
 }
 
@@ -33,8 +33,8 @@ func (m *Meter) Company() company.Meter {
 }
 
 // Judged is the meter as readings are judged by it.
-func (m *Meter) Judged(zone *time.Location) ladder.Meter {
-	out := ladder.Meter{Name: m.Name, Accuracy: m.Accuracy, Category: m.Category, From: m.ValidFrom, Until: m.ValidUntil, Was: m.Was}
+func (m *Meter) Judged(zone *time.Location) scene.Meter {
+	out := scene.Meter{Name: m.Name, Accuracy: m.Accuracy, Category: m.Category, From: m.ValidFrom, Until: m.ValidUntil, Was: m.Was}
 	if m.Due != "" {
 		due := m.Due.End(zone)
 		out.Due = &due
@@ -48,7 +48,7 @@ func (m *Meter) become(said company.Meter, by string, now time.Time, zone *time.
 	before := m.Judged(zone)
 	if m.Version > 0 && (!maps.Equal(m.Accuracy, said.Accuracy) || m.Category != said.Category || m.Due != said.Due) {
 		before.Until, before.Was = &now, nil
-		m.Was, m.ValidFrom = append([]ladder.Meter{before}, m.Was...), &now
+		m.Was, m.ValidFrom = append([]scene.Meter{before}, m.Was...), &now
 	}
 	m.ID, m.Name, m.Accuracy, m.Category, m.Calibrated, m.Due = said.ID, said.Name, said.Accuracy, said.Category, said.Calibrated, said.Due
 	m.Changed = m.next(by, now)
@@ -61,7 +61,7 @@ func (m *Meter) whole() {
 	}
 	m.Was = slices.Clone(m.Was)
 	if m.Was == nil {
-		m.Was = []ladder.Meter{}
+		m.Was = []scene.Meter{}
 	}
 }
 

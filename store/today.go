@@ -7,7 +7,7 @@ import (
 	"fmt"
 	"time"
 
-	"evensteps/core/ladder"
+	"evensteps/core/journey"
 )
 
 // TodayRow is what Today shows of a job, as the server made it, and what it is
@@ -17,15 +17,15 @@ type TodayRow struct {
 	Num     int // the job's latest event that it knows
 	Version int // of what makes rows
 	Body    json.RawMessage
-	Stage   ladder.Stage
+	Stage   journey.Stage
 	Rank    int // within a place, the lowest first
 	Place   string
 	Opened  *time.Time // since when the machine is open
 	Signed  *time.Time
-	Stops   []ladder.TicketStop `gorm:"serializer:json"` // where somebody without a ticket stops
-	Whose   []string            `gorm:"-"`
-	Mended  []string            `gorm:"-"` // faults of the complaint that were proven mended
-	Did     []string            `gorm:"-"` // what was done, in lines
+	Stops   []journey.TicketStop `gorm:"serializer:json"` // where somebody without a ticket stops
+	Whose   []string             `gorm:"-"`
+	Mended  []string             `gorm:"-"` // faults of the complaint that were proven mended
+	Did     []string             `gorm:"-"` // what was done, in lines
 }
 
 // Today is one page of a list of jobs.
@@ -124,7 +124,7 @@ func (s *Store) page(ctx context.Context, query string, most int, args ...any) (
 // for the disk: what a crash takes is stale, and made again.
 func (s *Store) PutTodayRow(ctx context.Context, r TodayRow) error {
 	lists := make([]string, 4)
-	for i, list := range []any{append([]string{}, r.Whose...), append([]string{}, r.Mended...), append([]string{}, r.Did...), append([]ladder.TicketStop{}, r.Stops...)} {
+	for i, list := range []any{append([]string{}, r.Whose...), append([]string{}, r.Mended...), append([]string{}, r.Did...), append([]journey.TicketStop{}, r.Stops...)} {
 		text, err := json.Marshal(list)
 		if err != nil {
 			return fmt.Errorf("keeping what Today shows of %q: %w", r.JobID, err)

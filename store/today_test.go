@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"evensteps/core/ladder"
+	"evensteps/core/journey"
 	"evensteps/store"
 )
 
@@ -21,7 +21,7 @@ func TestAnOlderRowNeverReplacesANewer(t *testing.T) {
 	ctx := t.Context()
 	put := func(num, version int, body string) {
 		t.Helper()
-		require.NoError(t, s.PutTodayRow(ctx, store.TodayRow{JobID: "j-1", Num: num, Version: version, Body: json.RawMessage(body), Stage: ladder.LeftOpen}))
+		require.NoError(t, s.PutTodayRow(ctx, store.TodayRow{JobID: "j-1", Num: num, Version: version, Body: json.RawMessage(body), Stage: journey.LeftOpen}))
 	}
 	is := func() string {
 		t.Helper()
@@ -58,7 +58,7 @@ func TestWhatIsStale(t *testing.T) {
 	}
 	put := func(num, version int) {
 		t.Helper()
-		require.NoError(t, s.PutTodayRow(ctx, store.TodayRow{JobID: "j-1", Num: num, Version: version, Body: json.RawMessage("{}"), Stage: ladder.LeftOpen}))
+		require.NoError(t, s.PutTodayRow(ctx, store.TodayRow{JobID: "j-1", Num: num, Version: version, Body: json.RawMessage("{}"), Stage: journey.LeftOpen}))
 	}
 	assert.Equal(t, []string{"j-1"}, stale(), "a job without a row that was made")
 	put(0, 1)
@@ -98,7 +98,7 @@ func TestPagesOfAList(t *testing.T) {
 	var now, signed []job
 	for i := range 40 {
 		j := job{id: fmt.Sprintf("t-%02d", i), mine: i%7 == 0, rank: i % 3, at: at.Add(time.Duration(i*17%40) * time.Hour)}
-		row := store.TodayRow{JobID: j.id, Body: json.RawMessage("{}"), Stage: ladder.NotBegun, Rank: j.rank, Place: fmt.Sprint("place ", i%4)}
+		row := store.TodayRow{JobID: j.id, Body: json.RawMessage("{}"), Stage: journey.NotBegun, Rank: j.rank, Place: fmt.Sprint("place ", i%4)}
 		require.NoError(t, s.PutJob(ctx, store.Job{ID: j.id, ApplianceID: "yard-2", MapID: m.ID, MapRevision: m.Revision}))
 		if j.mine {
 			row.Whose = []string{"ilse", "jonna"}
@@ -110,7 +110,7 @@ func TestPagesOfAList(t *testing.T) {
 			row.Stage, row.Signed = "signed", &j.at
 			signed = append(signed, j)
 		case j.rank == 0:
-			row.Stage, row.Opened = ladder.LeftOpen, &j.at
+			row.Stage, row.Opened = journey.LeftOpen, &j.at
 			now = append(now, j)
 		default:
 			j.at = time.Date(9999, 1, 1, 0, 0, 0, 0, time.UTC)

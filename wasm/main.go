@@ -10,9 +10,12 @@ import (
 	"syscall/js"
 	"time"
 
-	"evensteps/core/ladder"
+	"evensteps/core/diagnosis"
+	"evensteps/core/job"
 	"evensteps/core/machine"
 	"evensteps/core/record"
+	"evensteps/core/scene"
+	"evensteps/core/view"
 )
 
 // problem is what became of an event that cannot be read.
@@ -21,14 +24,14 @@ type problem struct {
 	Problem string `json:"problem"`
 }
 
-var books = map[string]*ladder.Book{}
+var books = map[string]*job.Book{}
 
 func main() {
 	js.Global().Set("evensteps", js.ValueOf(map[string]any{
 		"open":   js.FuncOf(answer(open)),
 		"add":    js.FuncOf(answer(add)),
 		"check":  js.FuncOf(answer(check)),
-		"view":   js.FuncOf(answer(view)),
+		"view":   js.FuncOf(answer(look)),
 		"find":   js.FuncOf(answer(find)),
 		"decide": js.FuncOf(answer(decide)),
 		"try":    js.FuncOf(answer(try)),
@@ -76,12 +79,12 @@ func open(args []string) (any, error) {
 	if err := json.Unmarshal([]byte(args[0]), &m); err != nil {
 		return nil, fmt.Errorf("the map cannot be read: %w", err)
 	}
-	var job ladder.Job
-	if err := json.Unmarshal([]byte(args[1]), &job); err != nil {
+	var known scene.Job
+	if err := json.Unmarshal([]byte(args[1]), &known); err != nil {
 		return nil, fmt.Errorf("the job cannot be read: %w", err)
 	}
-	books[job.ID] = ladder.Open(&m, job)
-	return job.ID, nil
+	books[known.ID] = job.Open(&m, known)
+	return known.ID, nil
 }
 
 // add puts events into a job; those that cannot be read are told.
@@ -117,8 +120,8 @@ func check(args []string) (any, error) {
 	return true, err
 }
 
-// view makes the view of a job for a viewer, now.
-func view(args []string) (any, error) {
+// look makes the view of a job for a viewer, now.
+func look(args []string) (any, error) {
 	b, viewer, now, err := asked(args)
 	if err != nil {
 		return nil, err
@@ -142,7 +145,7 @@ func decide(args []string) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	var typed ladder.Typed
+	var typed diagnosis.Typed
 	if err := json.Unmarshal([]byte(args[3]), &typed); err != nil {
 		return nil, fmt.Errorf("the figures cannot be read: %w", err)
 	}
@@ -155,7 +158,7 @@ func try(args []string) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	var makes []ladder.Make
+	var makes []view.Make
 	if err := json.Unmarshal([]byte(args[3]), &makes); err != nil {
 		return nil, fmt.Errorf("the records cannot be read: %w", err)
 	}
@@ -188,7 +191,7 @@ func lists(args []string) (any, error) {
 }
 
 // asked reads a job's id, who looks, and when.
-func asked(args []string) (b *ladder.Book, viewer ladder.Viewer, now time.Time, err error) {
+func asked(args []string) (b *job.Book, viewer scene.Viewer, now time.Time, err error) {
 	if b = books[args[0]]; b == nil {
 		return b, viewer, now, fmt.Errorf("the job %q is not open", args[0])
 	}

@@ -20,8 +20,9 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"evensteps/core/ladder"
+	"evensteps/core/journey"
 	"evensteps/core/record"
+	"evensteps/core/scene"
 	"evensteps/demo"
 	"evensteps/e2e/stage"
 	"evensteps/library"
@@ -77,7 +78,7 @@ func plays() ([]script, error) {
 	}
 	var out []script
 	for i, goal := range []string{"replace:rollers", "replace:drum-belt", "replace:blower-wheel"} {
-		p := demo.NewPlayer(m, ladder.Job{ID: "script", Complaint: "thumps"}, "jonna", "script", time.Now().Add(-2*time.Hour), uint64(i))
+		p := demo.NewPlayer(m, scene.Job{ID: "script", Complaint: "thumps"}, "jonna", "script", time.Now().Add(-2*time.Hour), uint64(i))
 		err := errors.Join(p.Record("visit.began", record.VisitBegan{}), p.Record("goal.added", record.GoalAdded{Goal: goal}))
 		for more := true; more && err == nil; {
 			more, err = p.Step()
@@ -88,7 +89,7 @@ func plays() ([]script, error) {
 		if err != nil {
 			return nil, fmt.Errorf("playing %s: %w", goal, err)
 		}
-		if v := p.View(); v.Visit.Stage != ladder.SignedOff || len(p.Events()) < 20 {
+		if v := p.View(); v.Visit.Stage != journey.SignedOff || len(p.Events()) < 20 {
 			return nil, fmt.Errorf("playing %s: it ends with %q", goal, v.Headline)
 		}
 		out = append(out, script{goal, p.Events()})

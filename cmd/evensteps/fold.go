@@ -10,13 +10,14 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"evensteps/core/ladder"
+	"evensteps/core/job"
 	"evensteps/core/machine/mapfile"
 	"evensteps/core/record"
+	"evensteps/core/scene"
 )
 
 func foldCommand() *cobra.Command {
-	var events, job, viewer string
+	var events, known, viewer string
 	var asJSON bool
 	cmd := &cobra.Command{
 		Use:   "fold MAP --events FILE",
@@ -34,20 +35,20 @@ func foldCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			j := ladder.Job{ID: "job"}
+			j := scene.Job{ID: "job"}
 			if len(list) > 0 {
 				j.ID = list[0].Job
 			}
-			if job != "" {
-				data, err := os.ReadFile(job)
+			if known != "" {
+				data, err := os.ReadFile(known)
 				if err != nil {
 					return fmt.Errorf("reading the job: %w", err)
 				}
 				if err := json.Unmarshal(data, &j); err != nil {
-					return fmt.Errorf("reading the job %s: %w", job, err)
+					return fmt.Errorf("reading the job %s: %w", known, err)
 				}
 			}
-			book := ladder.Open(m, j)
+			book := job.Open(m, j)
 			var now time.Time
 			for i, e := range record.InFileOrder(list) {
 				f, err := record.Read(e)
@@ -57,7 +58,7 @@ func foldCommand() *cobra.Command {
 				book.Add(f)
 				now = f.When()
 			}
-			v := book.View(ladder.Viewer{Person: viewer}, now)
+			v := book.View(scene.Viewer{Person: viewer}, now)
 			if asJSON {
 				return printJSON(cmd.OutOrStdout(), v)
 			}
@@ -66,7 +67,7 @@ func foldCommand() *cobra.Command {
 		},
 	}
 	cmd.Flags().StringVar(&events, "events", "", "the events, JSON Lines; - for standard input")
-	cmd.Flags().StringVar(&job, "job", "", "what is known of the job, JSON")
+	cmd.Flags().StringVar(&known, "job", "", "what is known of the job, JSON")
 	cmd.Flags().StringVar(&viewer, "viewer", "", "whose eyes it is seen with: a person of the job, and their tickets")
 	cmd.Flags().BoolVar(&asJSON, "json", false, "print JSON")
 	return cmd
@@ -101,7 +102,7 @@ func readEvents(path string) ([]record.Event, error) {
 	return out, nil
 }
 
-func printView(w io.Writer, v *ladder.View) {
+func printView(w io.Writer, v *job.View) {
 	fmt.Fprintf(w, "%s\n%s\nnow: %s %s\n\n", v.Headline, v.Standing, v.Current.Kind, v.Current.Move)
 	for _, r := range v.Rungs {
 		here := " "

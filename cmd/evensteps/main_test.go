@@ -12,9 +12,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"evensteps/core/ladder"
+	"evensteps/core/job"
 	"evensteps/core/machine/mapfile"
 	"evensteps/core/record"
+	"evensteps/core/scene"
+	"evensteps/core/steps"
 	"evensteps/demo"
 )
 
@@ -197,9 +199,9 @@ func TestTrial(t *testing.T) {
 func TestFold(t *testing.T) {
 	m, err := mapfile.ReadFile(dryer)
 	require.NoError(t, err)
-	p := demo.NewPlayer(m, ladder.Job{ID: "j-1"}, "jonna", "tab-1", time.Date(2026, 11, 25, 9, 0, 0, 0, time.UTC), 3)
+	p := demo.NewPlayer(m, scene.Job{ID: "j-1"}, "jonna", "tab-1", time.Date(2026, 11, 25, 9, 0, 0, 0, time.UTC), 3)
 	require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "replace:rollers"}))
-	require.NoError(t, p.Until(func(v *ladder.View) bool { return v.Current.Move == "front-off" && v.Current.Kind == "back" }))
+	require.NoError(t, p.Until(func(v *job.View) bool { return v.Current.Move == "front-off" && v.Current.Kind == "back" }))
 	var lines bytes.Buffer
 	for _, e := range p.Events() {
 		e.Num, e.T = 0, nil
@@ -209,9 +211,9 @@ func TestFold(t *testing.T) {
 	require.NoError(t, os.WriteFile(path, lines.Bytes(), 0o600))
 	code, out, _ := call(t, "fold", dryer, "--events", path, "--json")
 	require.Equal(t, 0, code)
-	var v ladder.View
+	var v job.View
 	require.NoError(t, json.Unmarshal([]byte(out), &v))
-	assert.Equal(t, ladder.Current{Kind: "back", Move: "front-off", Side: "back"}, v.Current)
+	assert.Equal(t, steps.Current{On: scene.On{Kind: "back", Move: "front-off", Side: "back"}}, v.Current)
 	assert.Equal(t, []string{"cover-off", "front-off"}, v.Possible, "what waits for nothing else may come back too")
 	assert.False(t, v.Even)
 	code, out, _ = call(t, "fold", dryer, "--events", path)

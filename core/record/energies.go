@@ -1,29 +1,42 @@
 package record
 
 import (
-	"fmt"
+	"errors"
 	"maps"
 	"slices"
 	"time"
 
 	"evensteps/core/energy"
 	"evensteps/core/machine"
-	"evensteps/core/plan"
+	"evensteps/core/named"
 )
 
-// Company is what the company knows, as it was at the time of a fact. Fields may
-// be nil: then nothing is known of it.
-type Company struct {
-	// Meter is what stands on a meter, by its number.
-	Meter func(id string, at time.Time) energy.Rating
-	// Supervisor tells whether a person is one.
-	Supervisor func(person string, at time.Time) bool
-	// Office tells whether a person works at a desk: what they record puts them at no
-	// machine.
-	Office func(person string) bool
-	// Holds tells whether a person holds a ticket.
-	Holds func(person, ticket string, at time.Time) bool
+// Energies: proven off, restored, set live.
+
+// EnergyRestored: what happened outside the ladder.
+type EnergyRestored struct {
+	Energy string `json:"energy"`
+	How    string `json:"how"`
 }
+
+func (b *EnergyRestored) check() error { return errors.Join(ids("energy", b.Energy), texts(b.How)) }
+
+func (b *EnergyRestored) apply(g *folder, f *Fact) {
+	g.restore(b.Energy, f)
+}
+
+// leaves plays what stays of it once it was taken back.
+func (b *EnergyRestored) leaves(g *folder, f *Fact) {
+	g.end(b.Energy, f)
+}
+
+func (b *EnergyRestored) says(n named.Names) string { return n.Item(b.Energy) + " restored" }
+
+// Proof is how an energy was shown to be off, PointReading one value of it.
+type (
+	Proof        = energy.Proof
+	PointReading = energy.Reading
+)
 
 // Proven is one proof of an energy.
 type Proven struct {
@@ -35,19 +48,6 @@ type Proven struct {
 	Note    string // what stands beside it
 	Stands  bool
 	Ended   *Fact // what ended it
-}
-
-// Levels are the levels of all items and energies now. An energy that a check,
-// final or test set live counts as live, whatever stands.
-func (s *State) Levels() map[string]machine.Level { return s.levels(s.Standing) }
-
-// levels are the levels that these moves give.
-func (s *State) levels(standing []string) map[string]machine.Level {
-	at := plan.Levels(s.Map, standing, s.Found)
-	for id := range s.SetLive {
-		delete(at, id)
-	}
-	return at
 }
 
 // Rating is what is known of a meter: by the company's list, or by what was read
@@ -270,82 +270,4 @@ func (g *folder) liveIn(t *machine.Task, mains bool) []string {
 		}
 	}
 	return out
-}
-
-// Ready tells whether a final would count now: on a whole machine, with nothing
-// in it, and the energies as it asks. why says what is amiss; empty where
-// nothing is.
-func (s *State) Ready(f *machine.Final) (why string) {
-	at := s.Levels()
-	for _, id := range s.Standing {
-		mv := s.Map.Move(id)
-		if mv == nil {
-			return id + " is still off"
-		}
-		if mv.OneWay {
-			continue
-		}
-		for _, it := range slices.Sorted(maps.Keys(mv.Takes)) {
-			if e := s.Map.Energy(it); e == nil || f.Energy[it].Rank() < 1 {
-				return mv.Name() + " is still off"
-			}
-		}
-	}
-	for _, t := range s.Temps {
-		if t.Inside() {
-			return t.Name + " is still in the machine"
-		}
-	}
-	for _, id := range slices.Sorted(maps.Keys(f.Energy)) {
-		e := s.Map.Energy(id)
-		switch want := f.Energy[id]; {
-		case e == nil:
-		case want == machine.Live && at[id].Rank() > 0:
-			return e.Name + " is off"
-		case want.Rank() > max(at[id].Rank(), 0):
-			return fmt.Sprintf("%s is not %s", e.Name, want)
-		}
-	}
-	return ""
-}
-
-// final keeps the result of a final that counts. One at any other time proves
-// nothing, and says so until the same final is run in its time.
-func (g *folder) final(b *FinalResult, f *Fact) {
-	g.unguarded = nil
-	fin := g.Map.Final(b.Final)
-	if fin == nil {
-		g.raise("loose-fact", b.Final, f)
-		return
-	}
-	if why := g.Ready(fin); why != "" {
-		g.raise("final-early", b.Final, f).Other = why
-		g.Early[f.ID] = true
-		g.setsLive(b.Final, g.liveIn(&fin.Task, false), nil, f)
-		return
-	}
-	g.Finals[b.Final] = f
-	for _, r := range g.Raised {
-		if r.Kind == "final-early" && r.On == b.Final {
-			r.Done = true
-		}
-	}
-}
-
-// opens tells whether a move opens the machine: it takes something off that has
-// to come back, not an energy alone.
-func (g *folder) opens(move string) bool {
-	mv := g.Map.Move(move)
-	if mv == nil {
-		return true
-	}
-	if mv.OneWay {
-		return false
-	}
-	for id := range mv.Takes {
-		if g.Map.Energy(id) == nil {
-			return true
-		}
-	}
-	return false
 }

@@ -133,11 +133,11 @@ func envelope(e Event) error {
 
 // open reads a body of a known kind; it is nil for a kind that is not known.
 func open(kind string, data []byte) (body, error) {
-	make, known := kinds[kind]
+	k, known := kinds[kind]
 	if !known {
 		return nil, nil
 	}
-	b := make()
+	b := k.new()
 	d := json.NewDecoder(bytes.NewReader(data))
 	d.DisallowUnknownFields()
 	if err := d.Decode(b); err != nil {
@@ -168,6 +168,14 @@ func ReadKept(e Event) Fact {
 		f.Problem = err.Error()
 	}
 	return f
+}
+
+// When is the time of a fact: its stamp, or before it has one the wall time.
+func (f *Fact) When() time.Time {
+	if f.T != nil && f.T.Year() > 1971 {
+		return *f.T
+	}
+	return f.Wall
 }
 
 func short(s string) string {

@@ -1,6 +1,7 @@
 package record
 
 import (
+	"errors"
 	"fmt"
 	"maps"
 	"slices"
@@ -8,7 +9,83 @@ import (
 	"strings"
 
 	"evensteps/core/machine"
+	"evensteps/core/named"
 )
+
+// Rungs that the map does not know, and what a job corrects in it.
+
+// RungOwn is a rung that the map does not know.
+type RungOwn struct {
+	ID      string          `json:"id"`
+	Title   string          `json:"title"`
+	Face    string          `json:"face"`
+	Needs   machine.Needs   `json:"needs,omitempty"`
+	Before  []string        `json:"before,omitempty"` // moves that it blocks
+	Lots    []OwnLot        `json:"lots,omitempty"`
+	Wires   []OwnWire       `json:"wires,omitempty"`
+	Minutes machine.Minutes `json:"minutes"`
+	Type    string          `json:"type,omitempty"`  // of the item that it takes off; part where nothing is said
+	Keyed   bool            `json:"keyed,omitempty"` // of a plug
+	Earth   bool            `json:"earth,omitempty"`
+	LiveOK  []string        `json:"live_ok,omitempty"`
+}
+
+func (b *RungOwn) check() error {
+	if !ownID.MatchString(b.ID) {
+		return fmt.Errorf("id is %q; an own rung is called own-1, own-2 and so on", short(b.ID))
+	}
+	errs := []error{said("title", b.Title), oneOf("face", b.Face, machine.Faces...)}
+	if len(b.Lots) > mostLots || len(b.Wires) > mostWires || len(b.Before) > mostWires || len(b.Needs) > mostWires {
+		errs = append(errs, most("an own rung holds too many lots, wires or names"))
+	}
+	for _, l := range b.Lots {
+		errs = append(errs, oneOf("drive", l.Drive, machine.Drives...), counted(l.Count), texts(l.Size, l.Length))
+	}
+	for _, w := range b.Wires {
+		errs = append(errs, ids("terminal", w.Terminal), texts(w.Colour, w.Stripe))
+	}
+	if b.Type != "" {
+		errs = append(errs, oneOf("type", b.Type, machine.ItemTypes...))
+	}
+	if m := b.Minutes; m.Out < 0 || m.Back < 0 || m.Out > 600 || m.Back > 600 {
+		errs = append(errs, errors.New("minutes run from 0 to 600"))
+	}
+	return errors.Join(errs...)
+}
+
+func (b *RungOwn) apply(g *folder, f *Fact) {
+	if g.OwnRungs[b.ID] == nil {
+		g.OwnRungs[b.ID] = f
+	}
+	if what := g.strange[b.ID]; what != "" {
+		g.raise("hangs", f.ID, f).Other = what
+	}
+	for _, w := range b.Wires {
+		g.vague(f, w.Terminal)
+	}
+}
+
+func (b *RungOwn) shapes(s *shape) {
+	s.own = append(s.own, b)
+}
+
+func (b *RungOwn) subject() string         { return b.ID }
+func (b *RungOwn) says(named.Names) string { return b.Title }
+
+// OwnLot is fasteners of one kind that an own rung undoes.
+type OwnLot struct {
+	Drive  string `json:"drive"`
+	Size   string `json:"size,omitempty"`
+	Length string `json:"length,omitempty"`
+	Count  int    `json:"count"`
+}
+
+// OwnWire is one lead that an own rung parts.
+type OwnWire struct {
+	Terminal string `json:"terminal"`
+	Colour   string `json:"colour,omitempty"`
+	Stripe   string `json:"stripe,omitempty"`
+}
 
 // withOwn adds a job's own rungs to its map, so that they take part in plans,
 // trays and counts like any move: what an own rung takes off is an item of its

@@ -805,7 +805,7 @@ export interface components {
             side?: string;
             task?: components["schemas"]["Side"];
         };
-        Cut: {
+        CutTo: {
             /** Format: double */
             mm: number;
             say: string;
@@ -1927,7 +1927,7 @@ export interface components {
             between: components["schemas"]["Row"][];
             closed: boolean;
             current: components["schemas"]["Current"];
-            cuts: components["schemas"]["Cut"][];
+            cuts: components["schemas"]["CutTo"][];
             differences: components["schemas"]["Differs"][];
             energies: components["schemas"]["Energy"][];
             even: boolean;

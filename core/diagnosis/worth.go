@@ -1,0 +1,117 @@
+package diagnosis
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+
+	"evensteps/core/english"
+	"evensteps/core/journey"
+	"evensteps/core/scene"
+	"evensteps/core/worth"
+)
+
+// Worth is repair and replacement beside each other, each a year.
+type Worth struct {
+	Cost    float64 `json:"cost"`  // of the repair: work and parts, with the company's tax
+	Money   string  `json:"money"` // the currency, ISO 4217; empty where nobody has said
+	Note    string  `json:"note"`  // what is in the cost, and what comes either way
+	Repair  float64 `json:"repair"`
+	Replace float64 `json:"replace"`
+	Says    string  `json:"says"`
+	Problem string  `json:"problem"` // what is wrong with the figures
+	Left    float64 `json:"years_left"`
+	Lasts   float64 `json:"years_new"`
+}
+
+// compared is repair and replacement a year, with what would tip it.
+func compared(sc *scene.Scene, out *Decide, goals []string, figures *Figures) *Worth {
+	w := &Worth{}
+	if len(out.Fits) > 0 {
+		for _, f := range out.Fits {
+			if !f.Test {
+				w.Cost = f.P50*sc.Rate() + f.Price
+				break
+			}
+		}
+	} else if p := journey.PlanTo(sc, goals); p != nil {
+		p50, _ := journey.Band(sc, p)
+		w.Cost = p50 * sc.Rate()
+		for _, g := range goals {
+			if q := sc.Map.Part(strings.TrimPrefix(g, "replace:")); q != nil {
+				w.Cost += q.Price
+			}
+		}
+	}
+	firmCosts(sc, w)
+	if figures == nil {
+		return w
+	}
+	repair := worth.Course{Price: w.Cost, Years: figures.Left, Running: figures.RunThis}
+	replace := worth.Course{Price: figures.New, Years: figures.Lasts, Running: figures.RunNew}
+	interest := figures.Interest / 100
+	if err := errors.Join(repair.Sound(), replace.Sound()); err != nil {
+		w.Problem = strings.ReplaceAll(err.Error(), "\n", "; ")
+		return w
+	}
+	if !(interest >= 0 && interest <= 1) {
+		w.Problem = "Write the interest in per cent a year, from 0 to 100."
+		return w
+	}
+	w.Repair, w.Replace = repair.Yearly(interest), replace.Yearly(interest)
+	w.Left, w.Lasts = figures.Left, figures.Lasts
+	tip := worth.Tip(repair, replace, interest)
+	less := w.Replace - w.Repair
+	switch {
+	case math.Abs(less) < 0.5:
+		w.Says = "Both cost the same a year."
+	case less > 0:
+		w.Says = fmt.Sprintf("Repair is cheaper by %s a year.", money(sc, less))
+		if tip.Years > 0 {
+			w.Says += fmt.Sprintf(" It tips if the machine lasts less than %s, or the repair costs over %s.", years(tip.Years), money(sc, tip.Price))
+		}
+	default:
+		w.Says = fmt.Sprintf("A new one is cheaper by %s a year.", money(sc, -less))
+		if tip.Years > 0 && tip.Years <= 40 {
+			w.Says += fmt.Sprintf(" It tips if this one lasts more than %s, or the repair costs under %s.", years(tip.Years), money(sc, tip.Price))
+		} else {
+			w.Says += " No number of years tips it."
+		}
+	}
+	return w
+}
+
+// firmCosts adds the company's tax, and says what comes either way.
+func firmCosts(sc *scene.Scene, w *Worth) {
+	f := sc.Job.Firm
+	if f == nil {
+		return
+	}
+	w.Money = f.Currency
+	tax := 1 + f.Tax/100
+	w.Cost *= tax
+	if f.Tax > 0 {
+		w.Note = fmt.Sprintf("With %s %% tax.", strconv.FormatFloat(f.Tax, 'f', -1, 64))
+	}
+	if f.CallOut > 0 {
+		w.Note = english.Sentences(w.Note, "The call-out, "+money(sc, f.CallOut*tax)+", comes either way.")
+	}
+}
+
+// money is an amount in whole units, with the company's currency.
+func money(sc *scene.Scene, amount float64) string {
+	say := fmt.Sprintf("%.0f", amount)
+	if f := sc.Job.Firm; f != nil && f.Currency != "" {
+		return f.Currency + " " + say
+	}
+	return say
+}
+
+func years(n float64) string {
+	if n < 1.95 {
+		return fmt.Sprintf("%.0f months", n*12)
+	}
+	return fmt.Sprintf("%.1f years", n)
+}

@@ -1,0 +1,62 @@
+package job
+
+import (
+	"maps"
+	"slices"
+	"strings"
+
+	"evensteps/core/english"
+	"evensteps/core/record"
+	"evensteps/core/scene"
+	"evensteps/core/view"
+)
+
+// About is what is known of a job before anybody is at the machine: where it is,
+// who goes, and whether it is a job at all.
+type About struct {
+	Where scene.Where `json:"where"`
+	Goes  string      `json:"goes"` // "Jonna Hallvik and you go"
+	// People can go; On are those whose job it is.
+	People    []Named      `json:"people"`
+	Mine      bool         `json:"mine"`
+	CalledOff *view.Remark `json:"called_off"`
+	Again     []string     `json:"again"` // what is withdrawn to take it up again
+	// Reasons are for calling it off; none where it cannot be: work on it has begun.
+	Reasons []string `json:"reasons"`
+}
+
+// reasonsOff are why a job is called off.
+var reasonsOff = []string{"made twice", "the customer no longer wants it", "it works again", "somebody else does it"}
+
+func about(sc *scene.Scene, whose []string) About {
+	out := About{People: []Named{}, Again: []string{}, Reasons: []string{}, Mine: slices.Contains(whose, sc.Viewer.Person)}
+	if w := sc.Job.Where; w != nil {
+		out.Where = *w
+	}
+	var goes []string
+	for _, id := range slices.Sorted(maps.Keys(sc.Job.People)) {
+		p := sc.Job.People[id]
+		on := slices.Contains(whose, id)
+		if p.Role != scene.Office && (!p.Closed || on) {
+			out.People = append(out.People, Named{id, sc.FullName(id), strings.Join(p.Tickets, ", "), on})
+		}
+	}
+	for _, id := range whose {
+		goes = append(goes, sc.Name(id))
+	}
+	switch {
+	case len(goes) == 0:
+		out.Goes = "nobody is named yet"
+	case len(goes) == 1 && goes[0] != "you":
+		out.Goes = goes[0] + " goes"
+	default:
+		out.Goes = english.And(goes) + " go"
+	}
+	if sc.CalledOff() {
+		out.CalledOff = &view.Remark{Text: sc.Off.Of.(*record.JobCalledOff).Reason, By: sc.FullName(sc.Off.By), At: sc.Off.When()}
+		out.Again = append(out.Again, sc.Off.ID)
+	} else if scene.Untouched(sc) {
+		out.Reasons = reasonsOff
+	}
+	return out
+}

@@ -1,0 +1,65 @@
+// Package job is the core's front door: it keeps a job's facts, and answers what the
+// screens ask of it.
+package job
+
+import (
+	"slices"
+	"time"
+
+	"evensteps/core/diagnosis"
+	"evensteps/core/machine"
+	"evensteps/core/record"
+	"evensteps/core/scene"
+	"evensteps/core/steps"
+)
+
+// Book keeps a job's facts and the plans already made, so that a touch costs
+// one fold and seldom a plan.
+type Book struct {
+	Map   *machine.Map
+	Job   scene.Job
+	facts []record.Fact
+	folds record.Folds
+	plans *scene.Plans
+}
+
+// Open begins a book.
+func Open(m *machine.Map, job scene.Job) *Book {
+	return &Book{Map: m, Job: job, plans: &scene.Plans{}}
+}
+
+// Add puts facts into the book in the order in which they count. Facts that
+// are there already are not added twice.
+func (b *Book) Add(facts ...record.Fact) {
+	b.facts = record.Order(append(slices.Clone(b.facts), facts...))
+}
+
+// Facts are all the facts of the book, in the order in which they count.
+func (b *Book) Facts() []record.Fact { return b.facts }
+
+// look folds the facts into one scene.
+func (b *Book) look(viewer scene.Viewer, now time.Time) *scene.Scene {
+	b.folds.Company = b.Job.Company()
+	return scene.Look(b.Map, b.Job, b.folds.Fold(b.Map, b.facts), b.plans, viewer, now)
+}
+
+// View is what the screens show: view(map, job, events, viewer, now).
+func (b *Book) View(viewer scene.Viewer, now time.Time) *View { return Of(b.look(viewer, now)) }
+
+// Find weighs what is wrong from all that is known of the job.
+func (b *Book) Find(viewer scene.Viewer, now time.Time) *diagnosis.Find {
+	return diagnosis.Search(b.look(viewer, now))
+}
+
+// Decide compares what can be done from all that is known of the job. Without a
+// price of a new machine, repair and replacement are not compared.
+func (b *Book) Decide(viewer scene.Viewer, now time.Time, typed diagnosis.Typed) *diagnosis.Decide {
+	return diagnosis.Choose(b.look(viewer, now), typed)
+}
+
+// Prove says of a proof that is being typed what it lacks, what it shows, and
+// what Done records. on is the move or check that it is of. The error is of a
+// step that asks for no proof.
+func (b *Book) Prove(viewer scene.Viewer, now time.Time, on string, draft map[string]string) (*steps.Proving, error) {
+	return steps.Prove(b.look(viewer, now), on, draft)
+}

@@ -1,0 +1,106 @@
+package job
+
+import (
+	"maps"
+	"slices"
+	"strings"
+	"time"
+
+	"evensteps/core/record"
+	"evensteps/core/scene"
+)
+
+// Named is one thing by its name.
+type Named struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+	Note string `json:"note"`
+	On   bool   `json:"on"` // it stands, or is a goal already
+}
+
+// Driver is what turns a fastener.
+type Driver struct {
+	Name  string `json:"name"`
+	Drive string `json:"drive"`
+	Size  string `json:"size"`
+	// Turns tells that it is turned with a driver of that size.
+	Turns bool `json:"turns"`
+}
+
+// usualDrivers are met on most machines (common practice, no source).
+var usualDrivers = []string{
+	"hex 1/4 in", "hex 5/16 in", "hex 7 mm", "hex 8 mm", "hex 10 mm", "phillips 1", "phillips 2", "pozidriv 2", "torx T15", "torx T20", "torx-pin T20", "slotted", "square 2", "nut 7/16 in", "clip",
+}
+
+// Lists are what can be named on this machine: for a goal, for what was found,
+// for what a rung of one's own stands before.
+type Lists struct {
+	Moves []Named  `json:"moves"`
+	Items []Named  `json:"items"`
+	Parts []Named  `json:"parts"`
+	Tests []Named  `json:"tests"`
+	Kinds []Driver `json:"kinds"` // of the fasteners of this machine, then the usual ones
+	// People are the company's, and whether each is at the machine.
+	People []Named `json:"people"`
+	// Complaints are the map's, and whether each is one of this job.
+	Complaints []Named `json:"complaints"`
+}
+
+// Lists are what can be named on this machine, as its options are answered.
+func (b *Book) Lists(viewer scene.Viewer, now time.Time) *Lists {
+	sc := b.look(viewer, now)
+	l := &Lists{Complaints: []Named{}, Moves: []Named{}, Items: []Named{}, Parts: []Named{}, Tests: []Named{}, Kinds: []Driver{}, People: []Named{}}
+	for i := range sc.Map.Moves {
+		mv := &sc.Map.Moves[i]
+		if !mv.OneWay {
+			l.Moves = append(l.Moves, Named{mv.ID, mv.Name(), mv.Face, sc.Stands(mv.ID)})
+		}
+	}
+	for i := range sc.Map.Items {
+		it := &sc.Map.Items[i]
+		if it.Type != "state" {
+			l.Items = append(l.Items, Named{it.ID, it.Name, strings.Join(it.Aka, ", "), sc.Level[it.ID].Rank() > 0})
+		}
+	}
+	open := func(goal string) bool {
+		return slices.ContainsFunc(sc.Goals, func(g *record.Goal) bool { return g.Goal == goal && g.Open })
+	}
+	for i := range sc.Map.Parts {
+		p := &sc.Map.Parts[i]
+		note := p.Number
+		if it := sc.Map.Item(p.Item); it != nil && len(it.Aka) > 0 {
+			note += ", " + strings.Join(it.Aka, ", ")
+		}
+		l.Parts = append(l.Parts, Named{"replace:" + p.ID, p.Name, note, open("replace:" + p.ID)})
+	}
+	for i := range sc.Map.Tests {
+		t := &sc.Map.Tests[i]
+		l.Tests = append(l.Tests, Named{"test:" + t.ID, t.Title, t.Face, open("test:" + t.ID)})
+	}
+	said := sc.Complaints()
+	for i := range sc.Map.Complaints {
+		c := &sc.Map.Complaints[i]
+		l.Complaints = append(l.Complaints, Named{c.ID, c.Name, strings.Join(c.Words, ", "), slices.Contains(said, c)})
+	}
+	add := func(drive, size string) {
+		d := Driver{Name: strings.TrimSpace(drive + " " + size), Drive: drive, Size: size, Turns: size != "" || drive == "slotted"}
+		if !slices.ContainsFunc(l.Kinds, func(o Driver) bool { return o.Name == d.Name }) {
+			l.Kinds = append(l.Kinds, d)
+		}
+	}
+	for i := range sc.Map.Fasteners {
+		f := &sc.Map.Fasteners[i]
+		add(f.Drive, f.Size)
+	}
+	for _, d := range usualDrivers {
+		drive, size, _ := strings.Cut(d, " ")
+		add(drive, size)
+	}
+	for _, id := range slices.Sorted(maps.Keys(b.Job.People)) {
+		if p := b.Job.People[id]; p.Role == scene.Office || p.Closed {
+			continue
+		}
+		l.People = append(l.People, Named{id, sc.FullName(id), strings.Join(b.Job.People[id].Tickets, ", "), slices.Contains(sc.Here, id)})
+	}
+	return l
+}
