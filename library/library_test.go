@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"evensteps/core/machine"
+	"evensteps/core/machine/lint"
 	"evensteps/core/plan"
 	"evensteps/library"
 )
@@ -96,6 +97,6 @@ func TestNoMapThatShipsHasAWarning(t *testing.T) {
 	maps, err := library.Maps()
 	require.NoError(t, err)
 	for _, m := range maps {
-		assert.Empty(t, machine.Warnings(m), m.ID)
+		assert.Empty(t, lint.Warnings(m), m.ID)
 	}
 }

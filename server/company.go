@@ -10,6 +10,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"evensteps/core/company"
+	"evensteps/core/english"
 	"evensteps/core/reading"
 	"evensteps/core/scene"
 	"evensteps/store"
@@ -73,7 +74,7 @@ func (s *Server) firm() {
 		if err != nil {
 			return nil, s.problem(ctx, err)
 		}
-		return &firmOut{CompanyPage{c.Details, versionOf(c.Changed), company.Regions, reading.Systems}}, nil
+		return &firmOut{CompanyPage{c.Details, versionOf(c.Changed), english.Regions, reading.Systems}}, nil
 	}
 	huma.Register(s.api, huma.Operation{OperationID: "get-company", Method: http.MethodGet, Path: "/company", Summary: "What is known of the company itself"},
 		func(ctx context.Context, _ *struct{}) (*firmOut, error) { return read(ctx) })

@@ -6,7 +6,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"evensteps/core/machine"
+	"evensteps/core/machine/lint"
 	"evensteps/core/machine/mapfile"
 )
 
@@ -27,7 +27,7 @@ func checkCommand() *cobra.Command {
 				case err != nil:
 					return err
 				default:
-					for _, w := range machine.Warnings(m) {
+					for _, w := range lint.Warnings(m) {
 						fmt.Fprintf(cmd.OutOrStdout(), "%s: warning: %s\n", path, w.Error())
 					}
 					fmt.Fprintf(cmd.OutOrStdout(), "%s: sound: %d items, %d moves, %d checks, %d parts\n", path, len(m.Items), len(m.Moves), len(m.Checks), len(m.Parts))

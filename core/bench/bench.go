@@ -240,7 +240,7 @@ func Inside(sc *scene.Scene) Within {
 	for i := range sc.Map.Moves {
 		for _, p := range sc.Map.Moves[i].PutsIn {
 			if mm := steps.Cut(sc, p); mm > 0 {
-				w.Cuts = append(w.Cuts, CutTo{p.ID, mm, reading.Say(reading.Length, mm)})
+				w.Cuts = append(w.Cuts, CutTo{p.ID, mm, sc.Units().Say(reading.Length, mm)})
 			}
 		}
 	}

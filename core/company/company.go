@@ -18,6 +18,7 @@ import (
 	"golang.org/x/text/currency"
 
 	"evensteps/core/energy"
+	"evensteps/core/english"
 	"evensteps/core/machine"
 	"evensteps/core/reading"
 )
@@ -96,9 +97,6 @@ type Details struct {
 	Rate     float64 `json:"rate"`     // of an hour's work, without tax
 	CallOut  float64 `json:"call_out"` // of one visit, without tax
 }
-
-// Regions are those that dates and figures can be written for.
-var Regions = []string{"en-GB", "en-US"}
 
 // Fault is what is wrong with one field.
 type Fault struct {
@@ -280,7 +278,7 @@ func (d *Details) Check() Faults {
 		f.add("zone", "There is no time zone “%s”. Write it as the system's database has it, such as Europe/Helsinki.", d.Zone)
 	}
 	if d.Region != "" {
-		f.one("region", "The region", d.Region, Regions)
+		f.one("region", "The region", d.Region, english.Regions)
 	}
 	if d.Units != "" {
 		f.one("units", "The units", d.Units, reading.Systems)
@@ -311,4 +309,50 @@ func Zone(name string) (*time.Location, error) {
 		return nil, fmt.Errorf("reading the time zone: %w", err)
 	}
 	return loc, nil
+}
+
+// Held tells whether the ticket is held at a moment.
+func (t Ticket) Held(now time.Time, zone *time.Location) bool {
+	return !t.Until.Past(now, zone) && (t.From == "" || !now.Before(t.From.Start(zone)))
+}
+
+// HeldNow are the tickets that are held at a moment, by name.
+func HeldNow(tickets []Ticket, now time.Time, zone *time.Location) []string {
+	out := []string{}
+	for _, t := range tickets {
+		if t.Held(now, zone) && !slices.Contains(out, t.Ticket) {
+			out = append(out, t.Ticket)
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+// Ended is what was held with what is held from now on. A ticket that had begun
+// and is no longer said ends now: what was done with it was done with it. One that
+// had not begun is forgotten.
+func Ended(before, said []Ticket, now time.Time, zone *time.Location) []Ticket {
+	out := []Ticket{}
+	for _, t := range before {
+		switch {
+		case slices.Contains(said, t):
+		case slices.ContainsFunc(said, func(s Ticket) bool { return s.Ticket == t.Ticket && s.From == t.From }): // another end
+		case t.Until.Past(now, zone):
+			out = append(out, t)
+		case t.From == "" || !now.Before(t.From.Start(zone)):
+			t.Until = Moment(now)
+			out = append(out, t)
+		}
+	}
+	out = append(out, said...)
+	slices.SortStableFunc(out, func(a, b Ticket) int {
+		return compare(a.Ticket, b.Ticket, string(a.From), string(b.From), string(a.Until), string(b.Until))
+	})
+	return slices.Compact(out)
+}
+
+func (f *Faults) time(field, label string, t Time) {
+	if t != "" && !t.Sound() {
+		f.add(field, "%s is “%s”. Write the day as 2026-11-28.", label, string(t))
+	}
 }

@@ -49,52 +49,6 @@ func (t Time) Past(now time.Time, zone *time.Location) bool {
 	return t != "" && !now.Before(t.End(zone))
 }
 
-// Held tells whether the ticket is held at a moment.
-func (t Ticket) Held(now time.Time, zone *time.Location) bool {
-	return !t.Until.Past(now, zone) && (t.From == "" || !now.Before(t.From.Start(zone)))
-}
-
-// HeldNow are the tickets that are held at a moment, by name.
-func HeldNow(tickets []Ticket, now time.Time, zone *time.Location) []string {
-	out := []string{}
-	for _, t := range tickets {
-		if t.Held(now, zone) && !slices.Contains(out, t.Ticket) {
-			out = append(out, t.Ticket)
-		}
-	}
-	slices.Sort(out)
-	return out
-}
-
-// Ended is what was held with what is held from now on. A ticket that had begun
-// and is no longer said ends now: what was done with it was done with it. One that
-// had not begun is forgotten.
-func Ended(before, said []Ticket, now time.Time, zone *time.Location) []Ticket {
-	out := []Ticket{}
-	for _, t := range before {
-		switch {
-		case slices.Contains(said, t):
-		case slices.ContainsFunc(said, func(s Ticket) bool { return s.Ticket == t.Ticket && s.From == t.From }): // another end
-		case t.Until.Past(now, zone):
-			out = append(out, t)
-		case t.From == "" || !now.Before(t.From.Start(zone)):
-			t.Until = Moment(now)
-			out = append(out, t)
-		}
-	}
-	out = append(out, said...)
-	slices.SortStableFunc(out, func(a, b Ticket) int {
-		return compare(a.Ticket, b.Ticket, string(a.From), string(b.From), string(a.Until), string(b.Until))
-	})
-	return slices.Compact(out)
-}
-
-func (f *Faults) time(field, label string, t Time) {
-	if t != "" && !t.Sound() {
-		f.add(field, "%s is “%s”. Write the day as 2026-11-28.", label, string(t))
-	}
-}
-
 func compare(pairs ...string) int {
 	for i := 0; i+1 < len(pairs); i += 2 {
 		if pairs[i] != pairs[i+1] {

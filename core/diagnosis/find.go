@@ -42,9 +42,6 @@ type Suspect struct {
 	About string  `json:"about"` // the chance in words
 }
 
-// likely is the chance from which a gap of a circuit is drawn as suspect.
-const likely = 0.1
-
 // circuits draws the circuits in which a suspect lies: what is cleared by a test
 // that found it closed, what is suspect, what is out of reach.
 func circuits(sc *scene.Scene, suspects []fault.Suspect, results []fault.Result) []CircuitLine {

@@ -131,3 +131,6 @@ func fixTakes(sc *scene.Scene, goals []string) (rows []view.Row) {
 	}
 	return rows
 }
+
+// likely is the chance from which a gap of a circuit is drawn as suspect.
+const likely = 0.1

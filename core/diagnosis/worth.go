@@ -13,24 +13,11 @@ import (
 	"evensteps/core/worth"
 )
 
-// Worth is repair and replacement beside each other, each a year.
-type Worth struct {
-	Cost    float64 `json:"cost"`  // of the repair: work and parts, with the company's tax
-	Money   string  `json:"money"` // the currency, ISO 4217; empty where nobody has said
-	Note    string  `json:"note"`  // what is in the cost, and what comes either way
-	Repair  float64 `json:"repair"`
-	Replace float64 `json:"replace"`
-	Says    string  `json:"says"`
-	Problem string  `json:"problem"` // what is wrong with the figures
-	Left    float64 `json:"years_left"`
-	Lasts   float64 `json:"years_new"`
-}
-
 // compared is repair and replacement a year, with what would tip it.
-func compared(sc *scene.Scene, out *Decide, goals []string, figures *Figures) *Worth {
+func compared(sc *scene.Scene, fits []Fit, goals []string, figures *Figures) *Worth {
 	w := &Worth{}
-	if len(out.Fits) > 0 {
-		for _, f := range out.Fits {
+	if len(fits) > 0 {
+		for _, f := range fits {
 			if !f.Test {
 				w.Cost = f.P50*sc.Rate() + f.Price
 				break

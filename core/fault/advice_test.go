@@ -169,7 +169,7 @@ func TestLookingWider(t *testing.T) {
 	want += left * 30
 	left -= .97 * .06
 	want += left * 20
-	assert.InDelta(t, want, s.remaining([]float64{.04, .06, .9}), 1e-9)
+	assert.InDelta(t, want, remaining(s, []float64{.04, .06, .9}), 1e-9)
 	dear := 1000.0
 	m.Complaints[0].OtherMinutes = &dear
 	assert.NotContains(t, first(Case{}).Fix, Other, "at that price it comes last")

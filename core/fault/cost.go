@@ -9,13 +9,6 @@ import (
 	"evensteps/core/plan"
 )
 
-// costs are what attempts cost from one state of the machine.
-type costs struct {
-	s     *search
-	from  []*plan.Costs      // by as many people as are stated; else by one, and by two where one has no way
-	known map[string]float64 // fixes made in one opening -> minutes, parts in them
-}
-
 // at gives the costs from a state, worked out once for each.
 func (s *search) at(standing []string) *costs {
 	key := strings.Join(standing, ",")
@@ -63,7 +56,7 @@ func (c *costs) attempt(f []string) float64 {
 	for _, id := range f {
 		targets = append(targets, c.s.target(id))
 	}
-	sum := c.plan(targets...) + c.s.besides(f) + c.s.prices(f)/c.s.rate()
+	sum := c.plan(targets...) + besides(c.s, f) + c.s.prices(f)/c.s.rate()
 	c.known[key] = sum
 	return sum
 }
@@ -80,7 +73,7 @@ func (c *costs) plan(targets ...plan.Target) float64 {
 }
 
 // besides is what an attempt takes besides its plan: fitting and finals.
-func (s *search) besides(f []string) float64 {
+func besides(s *search, f []string) float64 {
 	sum := 0.0
 	for _, id := range f {
 		if fault := s.m.Fault(id); fault != nil {
@@ -130,8 +123,8 @@ func (s *search) otherMinutes() float64 {
 // in the order of falling chance for cost, which is optimal for single fixes
 // (Heckerman, Breese and Rommelse 1995), looking wider among them. made are fixes
 // that failed; they are not made again here.
-func (s *search) remaining(p []float64, made ...string) float64 {
-	minutes, money := s.remains(p, made...)
+func remaining(s *search, p []float64, made ...string) float64 {
+	minutes, money := remains(s, p, made...)
 	return minutes + money/s.rate()
 }
 
@@ -139,7 +132,7 @@ func (s *search) remaining(p []float64, made ...string) float64 {
 // stands among the fixes where its own chance for its cost puts it. Known faults
 // are not found by it; when none of them is left to be fitted it ends the search,
 // and is paid for again.
-func (s *search) remains(p []float64, made ...string) (minutes, money float64) {
+func remains(s *search, p []float64, made ...string) (minutes, money float64) {
 	shut := s.at(nil)
 	type one struct{ p, a, price float64 }
 	var all []one
@@ -180,8 +173,8 @@ func wider(fix []string) bool { return len(fix) == 0 || slices.Contains(fix, Oth
 
 // lookWider is the expected cost of looking wider now, with what remains when it
 // finds nothing.
-func (s *search) lookWider(c *costs, p []float64) float64 {
-	return c.wider() + s.missed(p)*s.remaining(s.without(p, Other), Other)
+func lookWider(s *search, c *costs, p []float64) float64 {
+	return c.wider() + s.missed(p)*remaining(s, s.without(p, Other), Other)
 }
 
 // missed is the chance that looking wider finds nothing.
@@ -216,7 +209,7 @@ func (s *search) repair(c *costs, p []float64) (value float64, f []string) {
 		if math.IsInf(a, 1) {
 			return a
 		}
-		return a + (1-(1-finalMisses)*hit)*s.remaining(normal(q), ids...)
+		return a + (1-(1-finalMisses)*hit)*remaining(s, normal(q), ids...)
 	}
 	var set []int
 	value = math.Inf(1)
@@ -246,7 +239,7 @@ func (s *search) repair(c *costs, p []float64) (value float64, f []string) {
 		return c.wider(), nil
 	case slices.Contains(s.c.Tried, Other):
 	default:
-		if v := s.lookWider(c, p); v < value-1e-9 {
+		if v := lookWider(s, c, p); v < value-1e-9 {
 			return v, []string{Other}
 		}
 	}

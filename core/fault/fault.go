@@ -11,134 +11,9 @@ package fault
 import (
 	"math"
 	"slices"
-	"strings"
 
 	"evensteps/core/machine"
 )
-
-// Other is what the map does not know. It is always a suspect.
-const Other = "other"
-
-// What is judgement and no measurement, kept in one place.
-const (
-	mapJobs      = 10.0  // the map's weights count as so many closed jobs
-	uniform      = 0.005 // share of every likelihood that is spread evenly
-	otherShare   = 0.02  // weight of Other where a complaint gives it none
-	finalMisses  = 0.03  // a right fix still fails its final with this chance
-	leastGain    = 0.1   // minutes from which a test is advised
-	speaks       = 3.0   // a result that is so many times likelier under a fault speaks for it
-	looksFirst   = 0.5   // a look that costs no opening goes first from this share of the greatest gain
-	tells        = 0.025 // a test that changes what is fitted less often is no choice
-	surprise     = 0.05  // a result less likely than this contradicts the rest
-	otherMinutes = 120.0 // finding out what the map does not know
-	walkMinutes  = 1.0   // a continuity test along a circuit
-	walkHit      = 0.98  // it is open where the fault lies between its points
-	walkFalse    = 0.01  // and where it does not
-	seenHit      = 0.9   // what a look speaks for is seen where that is the fault
-	seenFalse    = 0.05  // and where it is not
-)
-
-// Result is what one test showed, and how many fixes had been tried by then.
-type Result struct {
-	Test    string
-	Outcome string
-	Tried   int
-}
-
-// Case is what is asked: a complaint on a machine in a state, with what is known.
-type Case struct {
-	Map       *machine.Map // whole; its options are applied here
-	Answers   map[string]string
-	Complaint string
-	Results   []Result // in order; a repeated test replaces its earlier result
-	Tried     []string // fixes that were made and whose final still failed, in order; Other: one looked wider
-	Standing  []string // moves that stand, in the order they were made
-	Found     map[string]machine.Level
-	People    int            // 0 means not stated: 1, and 2 where 1 has no way
-	Rate      float64        // price of a minute, to reckon parts in minutes; 0 means 1
-	Closed    map[string]int // the company's closed jobs of this complaint, by fault
-	NotDone   []string       // tests that cannot be made
-	memory    *memory        // what is worked out already for this machine and complaint; see Remember
-	played    *played        // in a trial: what is true of it, whatever the search believes
-}
-
-// Suspect is a fault with its chance now, and before the last result.
-type Suspect struct {
-	Fault string
-	P     float64
-	Was   float64
-}
-
-// search is a case with what is worked out of it once.
-type search struct {
-	c         Case
-	m         *machine.Map // options applied
-	complaint *machine.Complaint
-	faults    []string // suspects in the map's order, Other last
-	tests     []test
-	made      []Result // all, those that are void, too
-	*memory
-}
-
-// memory is what is worked out once for a machine and a complaint and serves
-// every state of the search.
-type memory struct {
-	maps  map[string]*machine.Map // options applied, by what stands
-	known map[*machine.Map]*known // what is read of each of those
-	costs map[string]*costs       // of attempts, by what stands
-	ways  map[string]way          // to tests, by what stands
-}
-
-// known is what is read of a map for a complaint: its suspects, and its tests.
-type known struct {
-	complaint *machine.Complaint
-	faults    []string
-	tests     []test
-}
-
-type way struct {
-	access   []string
-	minutes  float64
-	standing []string
-	ok       bool
-}
-
-// Remember gives a case a memory: whoever asks of it again, with other results,
-// other fixes tried or other moves standing, waits less. Map, answers, complaint,
-// what was found, people and closed jobs must stay the same.
-func Remember(c Case) Case {
-	c.memory = &memory{maps: map[string]*machine.Map{}, known: map[*machine.Map]*known{}, costs: map[string]*costs{}, ways: map[string]way{}}
-	return c
-}
-
-func (y *memory) with(c Case) *machine.Map {
-	key := strings.Join(c.Standing, ",")
-	if y.maps[key] == nil {
-		y.maps[key] = c.Map.With(c.Answers, c.Standing...)
-	}
-	return y.maps[key]
-}
-
-// on is the map to plan on from these standing moves: the one with the options
-// applied where they are the present ones, else the whole.
-func (s *search) on(standing []string) *machine.Map {
-	if slices.Equal(standing, s.c.Standing) {
-		return s.m
-	}
-	return s.c.Map
-}
-
-// test is a test of the map, or one along a circuit, with the chance of each
-// outcome under each fault, mixed with a little of the even chance.
-type test struct {
-	id       string
-	of       *machine.Test // nil of one along a circuit
-	needs    machine.Needs // of one along a circuit: what must be open, and proven off
-	outcomes []string
-	given    [][]float64 // outcome x fault, as faults are ordered
-	parts    bool        // it tells some two suspects apart
-	passing  bool        // seen in passing at a step: it weighs, and is never advised
-}
 
 // begin reads a case. It is nil where the complaint is not of this map.
 func begin(c Case) *search {
@@ -155,7 +30,7 @@ func begin(c Case) *search {
 		return nil
 	}
 	s.made = s.c.Results
-	s.c.Results = s.holding()
+	s.c.Results = holding(s)
 	return s
 }
 
@@ -186,19 +61,19 @@ func (s *search) knows() *known {
 // holding are the results that still count. One that spoke for what was fitted
 // after it is void once that did not help: it was explained by a fault that is
 // gone, and its test is offered again.
-func (s *search) holding() []Result {
+func holding(s *search) []Result {
 	if len(s.c.Tried) == 0 || s.c.played != nil && s.c.played.exact {
 		return s.c.Results
 	}
 	p := s.prior()
 	return slices.DeleteFunc(slices.Clone(s.c.Results), func(r Result) bool {
-		return slices.ContainsFunc(s.c.Tried[min(r.Tried, len(s.c.Tried)):], func(f string) bool { return f != Other && s.speaksFor(p, r, f) })
+		return slices.ContainsFunc(s.c.Tried[min(r.Tried, len(s.c.Tried)):], func(f string) bool { return f != Other && speaksFor(s, p, r, f) })
 	})
 }
 
 // speaksFor tells whether a result is so many times as likely under a fault as
 // under the other suspects together, as they stand at p.
-func (s *search) speaksFor(p []float64, r Result, id string) bool {
+func speaksFor(s *search, p []float64, r Result, id string) bool {
 	t := s.test(r.Test)
 	at := slices.Index(s.faults, id)
 	if t == nil || at < 0 {
@@ -310,7 +185,7 @@ func (s *search) test(id string) *test {
 
 // posterior is the chance of each suspect after these results and the fixes that
 // did not help. contradiction tells that the last result was hardly to be expected.
-func (s *search) posterior(results []Result) (p []float64, contradiction bool) {
+func posterior(s *search, results []Result) (p []float64, contradiction bool) {
 	p = s.prior()
 	last := map[string]int{}
 	for k, r := range results {
@@ -346,7 +221,7 @@ func Chances(c Case) map[string]float64 {
 	if s == nil {
 		return nil
 	}
-	p, _ := s.posterior(s.c.Results)
+	p, _ := posterior(s, s.c.Results)
 	out := map[string]float64{}
 	for i, f := range s.faults {
 		out[f] = p[i]
@@ -385,4 +260,44 @@ func normal(w []float64) []float64 {
 		out[i] = v / sum
 	}
 	return out
+}
+
+func (t test) tellsApart() bool {
+	for _, row := range t.given {
+		if slices.Max(row)-slices.Min(row) > 1e-9 {
+			return true
+		}
+	}
+	return false
+}
+
+// walks adds the tests that follow from the circuits: a dead test of a minute
+// between any two points. Only pairs that part the suspects are worth having.
+func (s *search) walks() {
+	for i := range s.m.Circuits {
+		c := &s.m.Circuits[i]
+		for from := range c.Points {
+			for to := from + 1; to < len(c.Points); to++ {
+				between := slices.Concat(c.Between[from:to]...)
+				open, closed, parts := make([]float64, len(s.faults)), make([]float64, len(s.faults)), 0
+				for k, f := range s.faults {
+					open[k] = walkFalse
+					if slices.Contains(between, f) {
+						open[k] = walkHit
+						parts++
+					}
+					closed[k] = 1 - open[k]
+				}
+				if parts == 0 {
+					continue
+				}
+				walk := machine.Stretch{Circuit: c, From: from, To: to}
+				t := test{id: walk.Test(), needs: walk.Needs(), outcomes: []string{"closed", "open"}, given: [][]float64{closed, open}}
+				for _, id := range s.m.Mains() {
+					t.needs[id] = machine.Proven
+				}
+				s.tests = append(s.tests, t.mixed())
+			}
+		}
+	}
 }

@@ -81,7 +81,7 @@ func TestTheOrderOfSingleFixes(t *testing.T) {
 		p := append(append([]float64{}, c.p...), 0)
 		// A final misses 3 in 100; so the sum is a little above the worked one,
 		// and never below it.
-		got := s.remaining(p)
+		got := remaining(s, p)
 		assert.GreaterOrEqual(t, got, c.want)
 		assert.Less(t, got, c.want*1.06)
 		least := math.Inf(1)
@@ -132,8 +132,8 @@ func TestFixesThatShareAWayInAreMadeTogether(t *testing.T) {
 	require.True(t, ok)
 	assert.Contains(t, [][]string{{"a", "b"}, {"c", "d"}}, a.Next[0].Fix, "both behind one panel")
 	single := begin(Case{Map: m, Complaint: "c"})
-	p, _ := single.posterior(nil)
-	assert.Less(t, a.Expected, single.remaining(p), "and that saves minutes")
+	p, _ := posterior(single, nil)
+	assert.Less(t, a.Expected, remaining(single, p), "and that saves minutes")
 }
 
 // What a suspect's chance was is what the search gave without the last result,

@@ -12,40 +12,6 @@ import (
 	"evensteps/core/plan"
 )
 
-// Advice is what the search comes to.
-type Advice struct {
-	Suspects      []Suspect // the likeliest first
-	Next          []Step    // in order of worth; the first is advised
-	Expected      float64   // minutes of the whole repair, going on as advised
-	Contradiction bool      // the last result was hardly to be expected: repeat it, or look wider
-}
-
-// Step is a test worth making, or fixes to make in one opening.
-type Step struct {
-	Test    string
-	Fix     []string
-	Gain    float64  // of a test: minutes that it saves on the whole, its own taken off
-	Free    bool     // of a test: it opens nothing and undoes nothing
-	P       float64  // of fixes: the chance that one of them is right
-	Goals   []string // of fixes: what a plan has to reach for them
-	Minutes float64  // of a test, its own and the way in to it; of fixes, the attempt without prices
-	Prices  float64  // of the fixes' parts
-	Access  []string // moves that a test needs first, in order
-	Ticket  string
-	Why     string
-	Shows   []Shows // of a test: what it can show
-}
-
-// Shows is one outcome of a test: how likely it is, and who is the likeliest
-// suspect after it.
-type Shows struct {
-	Outcome string
-	P       float64
-	Top     string
-	TopP    float64
-	fix     []string // what would be fitted after it, the likeliest first
-}
-
 // Find weighs a case. It is false where the map knows no such complaint.
 func Find(c Case) (*Advice, bool) {
 	s := begin(c)
@@ -53,8 +19,8 @@ func Find(c Case) (*Advice, bool) {
 		return nil, false
 	}
 	held := s.c.Results
-	p, contradiction := s.posterior(held)
-	was, _ := s.posterior(held[:max(0, len(held)-1)])
+	p, contradiction := posterior(s, held)
+	was, _ := posterior(s, held[:max(0, len(held)-1)])
 	a := &Advice{Contradiction: contradiction}
 	for i, f := range s.faults {
 		a.Suspects = append(a.Suspects, Suspect{f, p[i], was[i]})
@@ -65,7 +31,7 @@ func Find(c Case) (*Advice, bool) {
 	a.Expected = value
 	a.Next = s.worth(p, value, fix)
 	first := len(a.Next) == 0 || a.Next[0].Gain < leastGain
-	step := s.fixStep(fix, p, first)
+	step := fixStep(s, fix, p, first)
 	if first {
 		a.Next = append([]Step{step}, a.Next...)
 	} else {
@@ -86,7 +52,7 @@ func (s *search) worth(p []float64, value float64, fix []string) []Step {
 	var out []Step
 	for k := range s.tests {
 		t := &s.tests[k]
-		if !t.parts || !s.canBeMade(t) {
+		if !t.parts || !canBeMade(s, t) {
 			continue
 		}
 		access, minutes, then, ok := s.to(t)
@@ -145,12 +111,12 @@ func (s *search) mended(t *test, o int, from *costs, q []float64) float64 {
 	if i < 0 {
 		return math.Inf(1)
 	}
-	return from.attempt(nil) + (1-(1-finalMisses)*q[i])*s.remaining(s.without(q, s.faults[i]), s.faults[i])
+	return from.attempt(nil) + (1-(1-finalMisses)*q[i])*remaining(s, s.without(q, s.faults[i]), s.faults[i])
 }
 
 // canBeMade tells whether a test is still to be made and says something now: one
 // that needs a running machine says nothing of a dead one.
-func (s *search) canBeMade(t *test) bool {
+func canBeMade(s *search, t *test) bool {
 	if t.passing {
 		return false
 	}
@@ -158,12 +124,12 @@ func (s *search) canBeMade(t *test) bool {
 	if t.of != nil && (t.of.Once && slices.ContainsFunc(s.made, of) || t.of.Runs && s.complaint.Dead) {
 		return false
 	}
-	return !slices.ContainsFunc(s.c.Results, of) && !slices.Contains(s.c.NotDone, t.id) && !s.saysNothing(t)
+	return !slices.ContainsFunc(s.c.Results, of) && !slices.Contains(s.c.NotDone, t.id) && !saysNothing(s, t)
 }
 
 // saysNothing tells whether a test says nothing in the present state: what must
 // be as the machine runs is not.
-func (s *search) saysNothing(t *test) bool {
+func saysNothing(s *search, t *test) bool {
 	if t.of == nil {
 		return false
 	}
@@ -188,16 +154,16 @@ func (s *search) look(t *test) (access []string, minutes float64, standing []str
 		return s.live(t.of)
 	}
 	if t.of == nil {
-		return s.wayTo(t.needs, walkMinutes, s.c.Standing)
+		return wayTo(s, t.needs, walkMinutes, s.c.Standing)
 	}
 	goal, err := plan.Reads(s.m, "test:"+t.id)
 	if err != nil {
 		return nil, 0, nil, false
 	}
-	return s.wayTo(goal.Needs, t.of.Minutes, s.c.Standing)
+	return wayTo(s, goal.Needs, t.of.Minutes, s.c.Standing)
 }
 
-func (s *search) wayTo(needs machine.Needs, own float64, from []string) ([]string, float64, []string, bool) {
+func wayTo(s *search, needs machine.Needs, own float64, from []string) ([]string, float64, []string, bool) {
 	missing := maps.Clone(needs)
 	at := plan.Levels(s.m, from, s.c.Found)
 	maps.DeleteFunc(missing, func(id string, level machine.Level) bool { return at[id].Rank() >= level.Rank() })
@@ -243,14 +209,14 @@ func (s *search) live(t *machine.Test) ([]string, float64, []string, bool) {
 		}
 	}
 	kept = plan.Lapse(s.m, kept, s.c.Found)
-	access, way, standing, ok := s.wayTo(t.Needs, t.Minutes, kept)
+	access, way, standing, ok := wayTo(s, t.Needs, t.Minutes, kept)
 	if len(access) > 0 {
 		at = s.m.Move(access[len(access)-1]).Face
 	}
 	return access, minutes + way + plan.Turn(at, t.Face), standing, ok
 }
 
-func (s *search) fixStep(fix []string, p []float64, advised bool) Step {
+func fixStep(s *search, fix []string, p []float64, advised bool) Step {
 	step := Step{Fix: fix, Prices: s.prices(fix)}
 	for i, f := range s.faults {
 		if slices.Contains(fix, f) {
@@ -266,7 +232,7 @@ func (s *search) fixStep(fix []string, p []float64, advised bool) Step {
 		return step
 	}
 	step.Goals = s.goals(fix)
-	step.Minutes = s.besides(fix)
+	step.Minutes = besides(s, fix)
 	if made, err := plan.Make(s.m, plan.Request{Goals: step.Goals, Answers: s.c.Answers, Standing: s.c.Standing, Found: s.c.Found, People: s.c.People}); err == nil {
 		step.Minutes += made.Minutes.Total
 	}

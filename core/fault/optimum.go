@@ -52,27 +52,6 @@ func (s *search) large() bool {
 	return len(s.faults) > mostSmallFaults || n > mostSmallTests
 }
 
-func (t test) tellsApart() bool {
-	for _, row := range t.given {
-		if slices.Max(row)-slices.Min(row) > 1e-9 {
-			return true
-		}
-	}
-	return false
-}
-
-func (t *Trial) begun(complaint string) Case {
-	if t.advice == nil {
-		t.advice, t.exact, t.memory = map[string]Step{}, map[string]float64{}, map[string]*memory{}
-	}
-	c := Case{Map: t.Map, Answers: t.Answers, Complaint: complaint, Rate: t.Rate, People: 2, memory: t.memory[complaint]}
-	if c.memory == nil {
-		c = Remember(c)
-		t.memory[complaint] = c.memory
-	}
-	return c
-}
-
 // expected is the expected cost from a state of knowledge on: of what a policy
 // does there, or of the best that can be done.
 func (t *Trial) expected(c Case, known map[string]float64, decide func(Case) Step) float64 {
@@ -97,7 +76,7 @@ func (t *Trial) expected(c Case, known map[string]float64, decide func(Case) Ste
 			best = min(best, t.after(s, p, Step{Fix: left[set : set+1]}, then))
 		}
 		for k := range s.tests {
-			if one := &s.tests[k]; one.parts && s.canBeMade(one) {
+			if one := &s.tests[k]; one.parts && canBeMade(s, one) {
 				best = min(best, t.after(s, p, Step{Test: one.id}, then))
 			}
 		}
@@ -165,48 +144,4 @@ func (t *Trial) after(s *search, p []float64, step Step, then func(Case) float64
 		}
 	}
 	return sum
-}
-
-// played is what is true of a trial so far: what was done, and the chances after
-// all of it, nothing void and nothing replaced.
-type played struct {
-	exact   bool // whoever acts reckons with that, too
-	done    []string
-	chances []float64
-}
-
-func (y *played) after(did string, p []float64) *played {
-	done := append(slices.Clone(y.done), did)
-	slices.Sort(done) // the order changes nothing
-	return &played{y.exact, done, p}
-}
-
-// showed is what a test showed before, -1 where it was not made yet.
-func (y *played) showed(t *test) int {
-	return slices.IndexFunc(t.outcomes, func(o string) bool { return slices.Contains(y.done, t.id+"="+o) })
-}
-
-func (y *played) key() string { return "|" + strings.Join(y.done, ",") }
-
-// failed is a case after fixes that did not help: the machine is closed, and what
-// spoke for them is void.
-func failed(c Case, fix []string) Case {
-	c.Tried = append(slices.Clone(c.Tried), fix...)
-	c.Standing = nil
-	c.Results = slices.Clone(begin(c).c.Results)
-	for k := range c.Results { // what holds now, holds on
-		c.Results[k].Tried = len(c.Tried)
-	}
-	slices.Sort(c.Tried)
-	return c
-}
-
-// state names all that the rest of a search hangs on.
-func state(c Case) string {
-	var results []string
-	for _, r := range c.Results {
-		results = append(results, r.Test+"="+r.Outcome)
-	}
-	slices.Sort(results)
-	return c.Complaint + "|" + strings.Join(c.Standing, ",") + "|" + strings.Join(c.Tried, ",") + "|" + strings.Join(results, ",")
 }

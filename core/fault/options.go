@@ -35,21 +35,21 @@ func Options(c Case) ([]Option, bool) {
 	if s == nil {
 		return nil, false
 	}
-	p, _ := s.posterior(s.c.Results)
+	p, _ := posterior(s, s.c.Results)
 	here := s.at(c.Standing)
 	value, fix := s.repair(here, p)
 	var out []Option
 	if !wider(fix) {
-		out = append(out, s.fitting(here, p, s.partsOf(fix), fix))
+		out = append(out, fitting(s, here, p, partsOf(s, fix), fix))
 	}
-	if top := s.likeliest(p); top != "" {
+	if top := mostLikely(s, p); top != "" {
 		f := s.m.Fault(top)
 		if f.Part == "" {
-			out = s.unlike(out, s.fitting(here, p, nil, []string{top}))
+			out = unlike(s, out, fitting(s, here, p, nil, []string{top}))
 		}
 		for i := range s.m.Parts {
 			if part := &s.m.Parts[i]; s.m.Renews(part, f) {
-				out = s.unlike(out, s.fitting(here, p, []string{part.ID}, s.mends(part)))
+				out = unlike(s, out, fitting(s, here, p, []string{part.ID}, s.mends(part)))
 			}
 		}
 	}
@@ -72,7 +72,7 @@ func Options(c Case) ([]Option, bool) {
 }
 
 // unlike adds an option unless the same parts are among them already.
-func (s *search) unlike(all []Option, o Option) []Option {
+func unlike(s *search, all []Option, o Option) []Option {
 	for _, k := range all {
 		if slices.Equal(k.Parts, o.Parts) && (len(o.Parts) > 0 || slices.Equal(k.Fixes, o.Fixes)) {
 			return all
@@ -81,8 +81,8 @@ func (s *search) unlike(all []Option, o Option) []Option {
 	return append(all, o)
 }
 
-// likeliest is the likeliest suspect that the map knows and nobody has mended yet.
-func (s *search) likeliest(p []float64) (id string) {
+// mostLikely is the likeliest suspect that the map knows and nobody has mended yet.
+func mostLikely(s *search, p []float64) (id string) {
 	best := 0.0
 	for i, f := range s.faults {
 		if f != Other && p[i] > best && !slices.Contains(s.c.Tried, f) {
@@ -102,7 +102,7 @@ func (s *search) mends(part *machine.Part) (out []string) {
 	return out
 }
 
-func (s *search) partsOf(fix []string) (out []string) {
+func partsOf(s *search, fix []string) (out []string) {
 	for _, id := range fix {
 		if f := s.m.Fault(id); f.Part != "" && !slices.Contains(out, f.Part) {
 			out = append(out, f.Part)
@@ -113,7 +113,7 @@ func (s *search) partsOf(fix []string) (out []string) {
 
 // fitting is what it comes to when these parts are fitted in one opening, for
 // these faults.
-func (s *search) fitting(c *costs, p []float64, parts, fixes []string) Option {
+func fitting(s *search, c *costs, p []float64, parts, fixes []string) Option {
 	o := Option{Parts: parts, Fixes: fixes, Minutes: math.Inf(1)}
 	var targets []plan.Target
 	swap := 0.0
@@ -145,10 +145,10 @@ func (s *search) fitting(c *costs, p []float64, parts, fixes []string) Option {
 			swap += fault.SwapMinutes
 		}
 	}
-	o.Own = swap + s.besides(nil)
+	o.Own = swap + besides(s, nil)
 	o.Holds = (1 - finalMisses) * hit
 	if minutes := c.plan(targets...); !math.IsInf(minutes, 1) {
-		later, money := s.remains(s.without(p, fixes...), fixes...)
+		later, money := remains(s, s.without(p, fixes...), fixes...)
 		o.Minutes = minutes + o.Own + (1-o.Holds)*later
 		o.Money += (1 - o.Holds) * money
 	}
@@ -172,12 +172,12 @@ func (s *search) first(step Step, p []float64, fix []string) Option {
 			o.Changes += chance
 		}
 		if wider(best) {
-			later, money := s.remains(s.without(q, Other), Other)
+			later, money := remains(s, s.without(q, Other), Other)
 			o.Minutes += chance * (from.wider() + s.missed(q)*later)
 			o.Money += chance * s.missed(q) * money
 			continue
 		}
-		f := s.fitting(from, q, s.partsOf(best), best)
+		f := fitting(s, from, q, partsOf(s, best), best)
 		o.Minutes += chance * f.Minutes
 		o.Money += chance * f.Money
 		o.Holds += chance * f.Holds
@@ -194,5 +194,5 @@ func Speaks(c Case) func(r Result, id string) bool {
 		return nil
 	}
 	p := s.prior()
-	return func(r Result, id string) bool { return s.speaksFor(p, r, id) }
+	return func(r Result, id string) bool { return speaksFor(s, p, r, id) }
 }

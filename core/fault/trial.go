@@ -7,12 +7,8 @@ import (
 	"slices"
 	"strings"
 
-	"evensteps/core/machine"
 	"evensteps/core/plan"
 )
-
-// A Policy decides what to do next on a simulated job.
-type Policy string
 
 // The policies that a trial compares: the program's own advice; the likeliest
 // part first, without testing; and a fixed chart, the tests in the map's order
@@ -30,35 +26,6 @@ var Policies = []Policy{Program, Likeliest, Chart, Known}
 
 // chartFits is how likely the first suspect is when the chart fits its part.
 const chartFits = 0.8
-
-// Played is how one simulated job went.
-type Played struct {
-	Minutes float64 // to a proven repair, prices of parts in them
-	Tests   int
-	Wasted  int     // parts fitted that were not at fault
-	Claimed float64 // chance that was claimed for the first fix
-	Right   bool    // and whether it was
-}
-
-// Trial plays simulated jobs on one machine. Advice is remembered by complaint,
-// results and state.
-type Trial struct {
-	Map     *machine.Map
-	Answers map[string]string
-	Rate    float64
-	advice  map[string]Step
-	exact   map[string]float64
-	memory  map[string]*memory // by complaint
-}
-
-// World is what is true on simulated jobs, besides what the map says. Its zero
-// value is the map's own.
-type World struct {
-	// Off is how far the truth lies from the map: each weight, and each chance of an
-	// outcome, is multiplied by something between 1/Off and Off. 0 and 1 change nothing.
-	Off  float64
-	Seed uint64 // of one such truth
-}
 
 // factor is by how much one figure of this world differs from the map's: even in
 // its logarithm, and the same each time it is asked for.
@@ -196,7 +163,7 @@ func (t *Trial) attempt(c Case, fix []string) float64 {
 	s := begin(c)
 	minutes := 0.0
 	if len(fix) > 0 {
-		minutes = s.besides(fix) + s.prices(fix)/s.rate()
+		minutes = besides(s, fix) + s.prices(fix)/s.rate()
 	}
 	r := plan.Request{Goals: s.goals(fix), Answers: c.Answers, Standing: c.Standing, People: s.c.People}
 	if p, err := plan.Make(c.Map, r); err == nil {
@@ -229,7 +196,7 @@ func (t *Trial) decide(policy Policy, c Case) Step {
 func simple(policy Policy, c Case) Step {
 	s := begin(c)
 	s.c.Results = s.made // to them nothing is void
-	p, _ := s.posterior(c.Results)
+	p, _ := posterior(s, c.Results)
 	best := -1
 	for i, f := range s.faults {
 		if f != Other && !slices.Contains(c.Tried, f) && (best < 0 || p[i] > p[best]) {
@@ -239,7 +206,7 @@ func simple(policy Policy, c Case) Step {
 	if policy == Chart && (best < 0 || p[best] < chartFits) {
 		for k := range s.tests {
 			t := &s.tests[k]
-			if t.of == nil || !s.canBeMade(t) {
+			if t.of == nil || !canBeMade(s, t) {
 				continue
 			}
 			if _, _, _, ok := s.to(t); ok {

@@ -100,7 +100,7 @@ func TestOf(sc *scene.Scene, id string) *machine.Test {
 
 // judged is the outcome that a reading gives, its verdict and the sentence.
 func judged(sc *scene.Scene, t *machine.Test, b *record.ReadingTaken, at time.Time) (outcome, verdict, why string) {
-	s := reading.Setting{Fitted: b.Fitted}
+	s := reading.Setting{Fitted: b.Fitted, Units: sc.Units()}
 	for _, one := range []struct {
 		text *string
 		q    reading.Quantity

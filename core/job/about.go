@@ -11,20 +11,6 @@ import (
 	"evensteps/core/view"
 )
 
-// About is what is known of a job before anybody is at the machine: where it is,
-// who goes, and whether it is a job at all.
-type About struct {
-	Where scene.Where `json:"where"`
-	Goes  string      `json:"goes"` // "Jonna Hallvik and you go"
-	// People can go; On are those whose job it is.
-	People    []Named      `json:"people"`
-	Mine      bool         `json:"mine"`
-	CalledOff *view.Remark `json:"called_off"`
-	Again     []string     `json:"again"` // what is withdrawn to take it up again
-	// Reasons are for calling it off; none where it cannot be: work on it has begun.
-	Reasons []string `json:"reasons"`
-}
-
 // reasonsOff are why a job is called off.
 var reasonsOff = []string{"made twice", "the customer no longer wants it", "it works again", "somebody else does it"}
 

@@ -11,6 +11,7 @@ import (
 	"evensteps/core/record"
 	"evensteps/core/scene"
 	"evensteps/core/steps"
+	"evensteps/core/view"
 )
 
 // Book keeps a job's facts and the plans already made, so that a touch costs
@@ -44,22 +45,35 @@ func (b *Book) look(viewer scene.Viewer, now time.Time) *scene.Scene {
 }
 
 // View is what the screens show: view(map, job, events, viewer, now).
-func (b *Book) View(viewer scene.Viewer, now time.Time) *View { return Of(b.look(viewer, now)) }
+func (b *Book) View(viewer scene.Viewer, now time.Time) *View {
+	sc := b.look(viewer, now)
+	return spoken(Of(sc), sc)
+}
 
 // Find weighs what is wrong from all that is known of the job.
 func (b *Book) Find(viewer scene.Viewer, now time.Time) *diagnosis.Find {
-	return diagnosis.Search(b.look(viewer, now))
+	sc := b.look(viewer, now)
+	return spoken(diagnosis.Search(sc), sc)
 }
 
 // Decide compares what can be done from all that is known of the job. Without a
 // price of a new machine, repair and replacement are not compared.
 func (b *Book) Decide(viewer scene.Viewer, now time.Time, typed diagnosis.Typed) *diagnosis.Decide {
-	return diagnosis.Choose(b.look(viewer, now), typed)
+	sc := b.look(viewer, now)
+	return spoken(diagnosis.Choose(sc, typed), sc)
 }
 
 // Prove says of a proof that is being typed what it lacks, what it shows, and
 // what Done records. on is the move or check that it is of. The error is of a
 // step that asks for no proof.
 func (b *Book) Prove(viewer scene.Viewer, now time.Time, on string, draft map[string]string) (*steps.Proving, error) {
-	return steps.Prove(b.look(viewer, now), on, draft)
+	sc := b.look(viewer, now)
+	p, err := steps.Prove(sc, on, draft)
+	return spoken(p, sc), err
+}
+
+// spoken is an answer in the words of the viewer's region.
+func spoken[T any](out *T, sc *scene.Scene) *T {
+	view.Speak(out, sc.Region())
+	return out
 }

@@ -12,6 +12,7 @@ import (
 	"evensteps/core/job"
 	"evensteps/core/lead"
 	"evensteps/core/machine"
+	"evensteps/core/machine/lint"
 	"evensteps/core/machine/mapfile"
 	"evensteps/core/record"
 	"evensteps/core/scene"
@@ -619,7 +620,7 @@ func TestAMachineWithoutAMap(t *testing.T) {
 	assert.Equal(t, 5, read.Move("own-rear").Fasteners[0].Count, "as it was found")
 	assert.NotNil(t, read.Item("own-plug"))
 	var lacks []string
-	for _, w := range machine.Warnings(read) {
+	for _, w := range lint.Warnings(read) {
 		lacks = append(lacks, w.Error())
 	}
 	all := strings.Join(lacks, "\n")

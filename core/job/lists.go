@@ -10,14 +10,6 @@ import (
 	"evensteps/core/scene"
 )
 
-// Named is one thing by its name.
-type Named struct {
-	ID   string `json:"id"`
-	Name string `json:"name"`
-	Note string `json:"note"`
-	On   bool   `json:"on"` // it stands, or is a goal already
-}
-
 // Driver is what turns a fastener.
 type Driver struct {
 	Name  string `json:"name"`

@@ -22,12 +22,6 @@ func (m *Map) Agrees(when When, answers map[string]string) bool {
 	return true
 }
 
-// applied is what a map was made for.
-type applied struct {
-	answers  map[string]string
-	standing []string
-}
-
 // With returns the map as it is for these answers: what an option hides is as
 // if it had not been written, and every reference to it is dropped. A move
 // that stands always exists, and so do its items, its energies and the checks

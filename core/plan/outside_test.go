@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"evensteps/core/machine"
+	"evensteps/core/machine/lint"
 	"evensteps/core/plan"
 	"evensteps/core/plan/plantest"
 )
@@ -142,7 +143,7 @@ func TestRandomMapsOfSixtyMoves(t *testing.T) {
 	const maps = 60
 	for seed := range uint64(maps) {
 		m, goals := plantest.Random(seed)
-		require.Empty(t, machine.Flaws(m), seed)
+		require.Empty(t, lint.Flaws(m), seed)
 		p, err := plan.Make(m, plan.Request{Goals: goals})
 		require.NoError(t, err)
 		if p.Proven {

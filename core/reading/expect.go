@@ -27,22 +27,29 @@ const (
 type Limits struct {
 	Quantity  Quantity
 	Low, High float64
+	Units     System // that they are said in
 }
 
 // errAmbient asks for the temperature that a probe or winding is at.
-var errAmbient = errors.New("say how warm the part is: its resistance hangs on that")
+var errAmbient = errors.New("enter the part's temperature: it is needed for this reading")
 
 // Within is what an expectation asks of a reading taken under these
 // circumstances. The error says what is missing to tell.
 func Within(e *machine.Expect, s Setting) (Limits, error) {
+	l, err := within(e, s)
+	l.Units = s.Units
+	return l, err
+}
+
+func within(e *machine.Expect, s Setting) (Limits, error) {
 	span := func(q Quantity, v []float64) (Limits, error) {
 		if len(v) != 2 {
 			return Limits{}, errors.New("the map gives no two limits")
 		}
-		return Limits{q, v[0], v[1]}, nil
+		return Limits{Quantity: q, Low: v[0], High: v[1]}, nil
 	}
 	part := func(q Quantity, nominal, percent float64) (Limits, error) {
-		return Limits{q, nominal * (1 - percent/100), nominal * (1 + percent/100)}, nil
+		return Limits{Quantity: q, Low: nominal * (1 - percent/100), High: nominal * (1 + percent/100)}, nil
 	}
 	warm := func(ohms func(celsius float64) float64, percent float64) (Limits, error) {
 		if s.Ambient == nil {
@@ -63,7 +70,7 @@ func Within(e *machine.Expect, s Setting) (Limits, error) {
 		}
 		ohms := v.Volts * v.Volts / v.Watts // R = V²/P, from the rating plate
 		if t := v.PowerTolerancePercent; len(t) == 2 {
-			return Limits{Resistance, ohms / (1 + t[1]/100), ohms / (1 + t[0]/100)}, nil
+			return Limits{Quantity: Resistance, Low: ohms / (1 + t[1]/100), High: ohms / (1 + t[0]/100)}, nil
 		}
 		return part(Resistance, ohms, v.TolerancePercent)
 	case e.Platinum != nil:
@@ -80,17 +87,17 @@ func Within(e *machine.Expect, s Setting) (Limits, error) {
 		v := e.Winding
 		return warm(func(t float64) float64 { return CopperOhms(v.OhmsAt20, t) }, v.TolerancePercent)
 	case e.Continuity == "closed":
-		return Limits{Resistance, 0, closedOhms}, nil
+		return Limits{Quantity: Resistance, Low: 0, High: closedOhms}, nil
 	case e.Continuity == "open":
-		return Limits{Resistance, openOhms, math.Inf(1)}, nil
+		return Limits{Quantity: Resistance, Low: openOhms, High: math.Inf(1)}, nil
 	case e.Volts != nil:
 		return part(Voltage, e.Volts.Nominal, e.Volts.TolerancePercent)
 	case e.Capacitance != nil:
 		return part(Capacitance, e.Capacitance.Microfarads, e.Capacitance.TolerancePercent)
 	case e.Insulation != nil:
-		return Limits{Resistance, e.Insulation.MegohmsAtLeast * 1e6, math.Inf(1)}, nil
+		return Limits{Quantity: Resistance, Low: e.Insulation.MegohmsAtLeast * 1e6, High: math.Inf(1)}, nil
 	case e.Leakage != nil:
-		return Limits{Leakage, math.Inf(-1), e.Leakage.MWPerCM2AtMost}, nil
+		return Limits{Quantity: Leakage, Low: math.Inf(-1), High: e.Leakage.MWPerCM2AtMost}, nil
 	case e.Temperature != nil:
 		return span(Temperature, e.Temperature)
 	case e.Amps != nil:
@@ -104,7 +111,7 @@ func Within(e *machine.Expect, s Setting) (Limits, error) {
 	case e.WaterHeated != nil:
 		return span(Power, e.WaterHeated.Watts)
 	case e.VentRun != nil:
-		return Limits{Run, math.Inf(-1), e.VentRun.MetresAtMost}, nil
+		return Limits{Quantity: Run, Low: math.Inf(-1), High: e.VentRun.MetresAtMost}, nil
 	}
 	return Limits{}, errors.New("the map expects nothing of this reading")
 }
@@ -131,30 +138,33 @@ func HangsOnWarmth(e *machine.Expect) bool {
 // as the map format states it).
 const litreKelvin = 4187
 
-var ventRun = regexp.MustCompile(`(?i)^([0-9]+(?:[.,][0-9]+)?)\s*m?\s*(?:[,;+]|and)?\s*([0-9]+)?\s*(?:bends?|elbows?|x\s*90)?$`)
+var ventRun = regexp.MustCompile(`(?i)^([0-9]+(?:[.,][0-9]+)?)\s*(m|ft|feet|')?\s*(?:[,;+]|and)?\s*([0-9]+)?\s*(?:bends?|elbows?|x\s*90)?$`)
 
 // value reads what was written for an expectation, in the unit of its limits:
 // a rise in kelvin becomes watts, metres and bends become metres of run.
 func value(e *machine.Expect, q Quantity, text string) (float64, error) {
 	switch {
 	case e != nil && e.WaterHeated != nil:
-		k := strings.TrimSpace(strings.TrimRight(strings.TrimSpace(text), "kK°C "))
-		rise, err := Parse(Count, k)
+		number := strings.TrimRight(strings.TrimSpace(text), "kK°CcFf ")
+		rise, err := Parse(Count, number)
 		if err != nil {
-			return 0, fmt.Errorf("%q is no rise in kelvin; write it like 28 K", text)
+			return 0, fmt.Errorf("%q is no rise in temperature; write it like 28 K or 50 F", text)
+		}
+		if strings.ContainsAny(text, "Ff") {
+			rise /= 1.8
 		}
 		return litreKelvin * e.WaterHeated.Litres * rise / e.WaterHeated.Seconds, nil
 	case e != nil && e.VentRun != nil:
 		found := ventRun.FindStringSubmatch(strings.TrimSpace(text))
 		if found == nil {
-			return 0, fmt.Errorf("%q is no run; write it like 8.5 m, 3 bends", text)
+			return 0, fmt.Errorf("%q is no run; write it like 8.5 m, 3 bends or 20 ft, 2 elbows", text)
 		}
-		metres, err := Parse(Count, found[1])
+		metres, err := Parse(Run, found[1]+" "+found[2])
 		if err != nil {
 			return 0, err
 		}
-		if found[2] != "" {
-			bends, err := Parse(Count, found[2])
+		if found[3] != "" {
+			bends, err := Parse(Count, found[3])
 			if err != nil {
 				return 0, err
 			}
@@ -165,15 +175,41 @@ func value(e *machine.Expect, q Quantity, text string) (float64, error) {
 	return Parse(q, text)
 }
 
-// Say is the limits in words.
+// Say is the limits in words. What is rounded is rounded inwards: nobody is told of
+// a wider range than there is.
 func (l Limits) Say() string {
+	low, high := l.ends()
 	switch {
 	case math.IsInf(l.High, 1):
-		return "at least " + Say(l.Quantity, l.Low)
+		return "at least " + low
 	case math.IsInf(l.Low, -1) || l.Low == 0:
-		return "at most " + Say(l.Quantity, l.High)
+		return "at most " + high
 	}
-	return figure(l.Low) + " to " + Say(l.Quantity, l.High)
+	return l.span(low, high)
+}
+
+// Short is the same in brackets beside a reading: "max 8 m", "19.5 to 22.8 Ω".
+func (l Limits) Short() string {
+	low, high := l.ends()
+	switch {
+	case math.IsInf(l.High, 1):
+		return "min " + low
+	case math.IsInf(l.Low, -1) || l.Low == 0:
+		return "max " + high
+	}
+	return l.span(low, high)
+}
+
+func (l Limits) ends() (low, high string) {
+	return l.Units.say(l.Quantity, l.Low, math.Ceil), l.Units.say(l.Quantity, l.High, math.Floor)
+}
+
+// span is both ends, the unit once where it is the same.
+func (l Limits) span(low, high string) string {
+	if _, unit, is := strings.Cut(low, " "); is && strings.HasSuffix(high, " "+unit) {
+		low = strings.TrimSuffix(low, " "+unit)
+	}
+	return low + " to " + high
 }
 
 // Judge compares a value as it was written, less what the leads add, with the
@@ -190,29 +226,44 @@ func (l Limits) Judge(value, leads string) (ok bool, why string) {
 		}
 		v = max(0, v-off)
 	}
+	head := l.Units.Say(l.Quantity, v)
 	switch {
 	case v < l.Low:
-		return false, fmt.Sprintf("%s is below what is asked: %s.", Say(l.Quantity, v), l.Say())
+		return false, head + ": " + l.Quantity.tooLow() + " (" + l.Short() + ")."
 	case v > l.High:
-		return false, fmt.Sprintf("%s is above what is asked: %s.", Say(l.Quantity, v), l.Say())
+		return false, head + ": " + l.Quantity.tooHigh() + " (" + l.Short() + ")."
 	}
-	return true, fmt.Sprintf("%s, asked: %s.", Say(l.Quantity, v), l.Say())
+	return true, head + ": in range (" + l.Short() + ")."
+}
+
+func (q Quantity) tooLow() string {
+	if q == Run || q == Length {
+		return "too short"
+	}
+	return "too low"
+}
+
+func (q Quantity) tooHigh() string {
+	if q == Run || q == Length {
+		return "too long"
+	}
+	return "too high"
 }
 
 // SameAs compares a value measured on the way back with the one recorded on
 // the way in, both as written. within is the tolerance in the same quantity;
 // where it is empty the two must be equal. A quantity without a value (text, a
 // photo) is compared word for word.
-func SameAs(q Quantity, recorded, value, within string) (ok bool, why string) {
+func (s System) SameAs(q Quantity, recorded, value, within string) (ok bool, why string) {
 	if _, measured := units[q]; !measured {
 		if recorded == value {
-			return true, "As recorded."
+			return true, "Same as before."
 		}
-		return false, fmt.Sprintf("Recorded was %q.", recorded)
+		return false, fmt.Sprintf("It was %q before.", recorded)
 	}
 	was, err := Parse(q, recorded)
 	if err != nil {
-		return false, fmt.Sprintf("The record %s.", err)
+		return false, fmt.Sprintf("What was recorded: %s.", err)
 	}
 	is, err := Parse(q, value)
 	if err != nil {
@@ -226,7 +277,54 @@ func SameAs(q Quantity, recorded, value, within string) (ok bool, why string) {
 	}
 	const exact = 1e-9 // what two ways of writing one value may differ by
 	if apart := math.Abs(is - was); apart > tolerance+exact {
-		return false, fmt.Sprintf("%s now, %s as it came off: %s apart, %s at most.", value, recorded, Say(q, apart), Say(q, tolerance))
+		return false, fmt.Sprintf("Now %s, was %s: %s apart (max %s).", value, recorded, s.Say(q, apart), s.Say(q, tolerance))
 	}
-	return true, fmt.Sprintf("%s now, %s as it came off.", value, recorded)
+	return true, fmt.Sprintf("Now %s, was %s.", value, recorded)
+}
+
+// Setting is the circumstances of a reading.
+type Setting struct {
+	Ambient  *float64  // °C of the part
+	Supply   *float64  // V, where it matters
+	Leads    *float64  // ohm that the leads add
+	Accuracy *Accuracy // nil where the meter's error is not known
+	// Fitted says that the part was still wired in though the test asks for one
+	// end lifted: another path may lie beside it.
+	Fitted bool
+	Units  System // that the verdict is said in
+}
+
+// Accuracy is a meter's: so many percent of the reading, and so many counts of
+// its resolution, in the unit of the quantity.
+type Accuracy struct{ Percent, Counts, Resolution float64 }
+
+// Error is how far a reading may be out, either way.
+func (a Accuracy) Error(reading float64) float64 {
+	return math.Abs(reading)*a.Percent/100 + a.Counts*a.Resolution
+}
+
+var accuracy = regexp.MustCompile(`^([0-9.,]+)\s*%\s*(?:\+\s*([0-9]+)\s*@\s*(.+))?$`)
+
+// ParseAccuracy reads an accuracy as makers print it: "0.9%+3@0.1ohm", three
+// counts of a tenth of an ohm.
+func ParseAccuracy(q Quantity, text string) (Accuracy, error) {
+	wrong := fmt.Errorf("%q is no accuracy; write it like 0.9%%+3@0.1ohm", text)
+	m := accuracy.FindStringSubmatch(strings.TrimSpace(text))
+	if m == nil {
+		return Accuracy{}, wrong
+	}
+	percent, err := Parse(Count, m[1])
+	if err != nil {
+		return Accuracy{}, wrong
+	}
+	a := Accuracy{Percent: percent}
+	if m[2] != "" {
+		counts, err1 := Parse(Count, m[2])
+		resolution, err2 := Parse(q, m[3])
+		if err1 != nil || err2 != nil {
+			return Accuracy{}, wrong
+		}
+		a.Counts, a.Resolution = counts, resolution
+	}
+	return a, nil
 }

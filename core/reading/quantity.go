@@ -6,8 +6,6 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
-
-	"evensteps/core/machine"
 )
 
 // Quantity says what a value measures, as maps name it.
@@ -27,9 +25,10 @@ const (
 	Turns       Quantity = "turns"
 	Angle       Quantity = "angle" // degrees
 	Count       Quantity = "count"
-	Power       Quantity = "power" // W
-	Run         Quantity = "run"   // metres of vent, bends reckoned in
-	Combustible Quantity = "gas"   // combustible gas in air, % of its lower explosive limit
+	Power       Quantity = "power"  // W
+	Run         Quantity = "run"    // metres of vent, bends reckoned in
+	Volume      Quantity = "volume" // litres
+	Combustible Quantity = "gas"    // combustible gas in air, % of its lower explosive limit
 )
 
 // ppmPerLEL is how many parts in a million are one percent of the lower
@@ -37,27 +36,56 @@ const (
 // memory). Methane's is higher, so that a detector in ppm is never read too low.
 const ppmPerLEL = 170.0
 
-// OfMultimeter tells whether a multimeter measures the quantity.
-func OfMultimeter(q Quantity) bool {
-	switch q {
-	case Resistance, Voltage, Current, Capacitance, Temperature:
-		return true
-	}
-	return false
+// One inch is 25.4 mm, one inch of water 2.490889 mbar (conventional), one pound to
+// the square inch 68.94757 mbar and one gallon 3.785412 litres (NIST SP 811,
+// appendix B.8; from memory).
+const (
+	inch        = 25.4
+	foot        = 12 * inch
+	inchOfWater = 2.490889
+	psi         = 68.94757
+	gallon      = 3.785412
+)
+
+// unit is how a quantity is written and shown. All that is to say of a quantity
+// stands in its row of units.
+type unit struct {
+	shown, example string
+	factors        map[string]float64
+	meter          bool // a multimeter measures it
+	prefixed       bool // as meters show it: k, M, m, µ
+	metric         string
+	us             *customary // where the United States write it otherwise
 }
 
-// Write writes a value so that Parse reads it again: plain letters, four
-// figures, OL for what is over a meter's range.
-func Write(q Quantity, v float64) string {
-	if math.IsInf(v, 1) {
-		return "OL"
-	}
-	if v != 0 {
-		scale := math.Pow(10, 3-math.Floor(math.Log10(math.Abs(v))))
-		v = math.Round(v*scale) / scale
-	}
-	return strings.TrimSpace(strconv.FormatFloat(v, 'f', -1, 64) + " " + q.Word())
+// customary is a quantity in the customary units of the United States: the unit's
+// name, how many of the quantity's own one of it is, and where its nought lies.
+type customary struct {
+	shown, example string
+	one, zero      float64
 }
+
+var units = map[Quantity]unit{
+	Resistance:  {shown: "Ω", example: "11.4 ohm", meter: true, prefixed: true, factors: map[string]float64{"": 1, "ohm": 1, "ohms": 1, "ω": 1, "r": 1}},
+	Voltage:     {shown: "V", example: "230 V", meter: true, prefixed: true, us: &customary{shown: "V", example: "120 V", one: 1}, factors: map[string]float64{"": 1, "v": 1, "volt": 1, "volts": 1, "vac": 1, "acv": 1, "v~": 1, "vrms": 1, "vdc": 1, "dcv": 1, "v=": 1, "v⎓": 1}},
+	Combustible: {shown: "% LEL", example: "0 % LEL", factors: map[string]float64{"": 1, "%": 1, "%lel": 1, "lel": 1, "ppm": 1 / ppmPerLEL}},
+	Current:     {shown: "A", example: "3.1 A", meter: true, prefixed: true, factors: map[string]float64{"": 1, "a": 1, "amp": 1, "amps": 1}},
+	Capacitance: {shown: "µF", example: "1.0 uF", meter: true, factors: map[string]float64{"": 1, "uf": 1, "µf": 1, "nf": 1e-3, "mfd": 1}},
+	Pressure:    {shown: "mbar", example: "10 mbar", us: &customary{"in. w.c.", "4 in. w.c.", inchOfWater, 0}, factors: map[string]float64{"": 1, "mbar": 1, "hpa": 1, "pa": 0.01, "kpa": 10, "bar": 1000, "psi": psi, "inwc": inchOfWater, "\"wc": inchOfWater, "wc": inchOfWater, "inh2o": inchOfWater, "\"h2o": inchOfWater, "inwg": inchOfWater, "\"wg": inchOfWater}},
+	Length:      {shown: "mm", example: "14 1/2 in", metric: "368 mm", us: &customary{"in", "14 1/2 in", inch, 0}, factors: map[string]float64{"mm": 1, "cm": 10, "m": 1000, "in": inch, "inch": inch, "inches": inch, "\"": inch, "ft": foot, "feet": foot, "foot": foot, "'": foot}},
+	Duration:    {shown: "s", example: "12 s", factors: map[string]float64{"": 1, "s": 1, "sec": 1, "min": 60}},
+	Leakage:     {shown: "mW/cm²", example: "0.4", factors: map[string]float64{"": 1, "mw/cm2": 1, "mw/cm²": 1}},
+	Turns:       {shown: "turns", example: "3 1/2 turns", factors: map[string]float64{"": 1, "turn": 1, "turns": 1}},
+	Angle:       {shown: "°", example: "30", factors: map[string]float64{"": 1, "°": 1, "deg": 1}},
+	Power:       {shown: "W", example: "900 W", factors: map[string]float64{"": 1, "w": 1, "kw": 1000}},
+	Run:         {shown: "m", example: "8.5 m, 3 bends", us: &customary{"ft", "20 ft, 2 elbows", foot / 1000, 0}, factors: map[string]float64{"": 1, "m": 1, "ft": foot / 1000, "feet": foot / 1000, "'": foot / 1000}},
+	Volume:      {shown: "l", example: "4.5 l", us: &customary{"gal", "1.2 gal", gallon, 0}, factors: map[string]float64{"": 1, "l": 1, "litre": 1, "litres": 1, "liter": 1, "liters": 1, "ml": 1e-3, "gal": gallon, "gallon": gallon, "gallons": gallon}},
+	Count:       {shown: "", example: "2", factors: map[string]float64{"": 1}},
+	Temperature: {shown: "°C", example: "54 C", meter: true, us: &customary{"°F", "130 F", 1 / 1.8, 32}, factors: map[string]float64{"": 1, "c": 1, "°c": 1}},
+}
+
+// OfMultimeter tells whether a multimeter measures the quantity.
+func OfMultimeter(q Quantity) bool { return units[q].meter }
 
 // Unit is the unit that Parse gives a quantity in, as it is shown.
 func (q Quantity) Unit() string { return units[q].shown }
@@ -70,79 +98,10 @@ func (q Quantity) Word() string {
 // Example is how a value of the quantity may be written.
 func (q Quantity) Example() string { return units[q].example }
 
-// System is which units a company writes in. Those of both are always understood.
-type System string
-
-// The systems of units; no word is as each quantity is mostly written.
-const (
-	Metric    System = "metric"
-	Customary System = "customary" // of the United States
-)
-
-// Systems are all of them.
-var Systems = []string{string(Metric), string(Customary)}
-
-// examples are where a system writes otherwise than mostly.
-var examples = map[System]map[Quantity]string{
-	Metric:    {Length: "368 mm"},
-	Customary: {Temperature: "130 F", Pressure: "4 inwc"},
-}
-
-// Example is how a value of a quantity may be written in the system.
-func (s System) Example(q Quantity) string {
-	if text := examples[s][q]; text != "" {
-		return text
-	}
-	return q.Example()
-}
-
-// ExampleFor is how a reading of an expectation may be written: what is judged
-// as metres of run or as watts is written otherwise than its quantity.
-func (s System) ExampleFor(e *machine.Expect, q Quantity) string {
-	switch {
-	case e != nil && e.VentRun != nil:
-		return s.Example(Run)
-	case e != nil && e.WaterHeated != nil:
-		return "28 K"
-	}
-	return s.Example(q)
-}
-
-// One inch is 25.4 mm and one inch of water 2.490889 mbar (NIST SP 811,
-// appendix B.8, conventional inch of water; from memory).
-const (
-	inch        = 25.4
-	inchOfWater = 2.490889
-	psi         = 68.94757
-)
-
-type unit struct {
-	shown, example string
-	factors        map[string]float64
-}
-
-var units = map[Quantity]unit{
-	Resistance:  {"Ω", "11.4 ohm", map[string]float64{"": 1, "ohm": 1, "ohms": 1, "ω": 1, "r": 1}},
-	Voltage:     {"V", "230 V", map[string]float64{"": 1, "v": 1, "volt": 1, "volts": 1, "vac": 1, "acv": 1, "v~": 1, "vrms": 1, "vdc": 1, "dcv": 1, "v=": 1, "v⎓": 1}},
-	Combustible: {"% LEL", "0 % LEL", map[string]float64{"": 1, "%": 1, "%lel": 1, "lel": 1, "ppm": 1 / ppmPerLEL}},
-	Current:     {"A", "3.1 A", map[string]float64{"": 1, "a": 1, "amp": 1, "amps": 1}},
-	Capacitance: {"µF", "1.0 uF", map[string]float64{"": 1, "uf": 1, "µf": 1, "nf": 1e-3, "mfd": 1}},
-	Pressure:    {"mbar", "10 mbar", map[string]float64{"": 1, "mbar": 1, "hpa": 1, "pa": 0.01, "kpa": 10, "bar": 1000, "psi": psi, "inwc": inchOfWater, "inh2o": inchOfWater, "inwg": inchOfWater}},
-	Length:      {"mm", "14 1/2 in", map[string]float64{"mm": 1, "cm": 10, "m": 1000, "in": inch, "inch": inch, "inches": inch, "\"": inch}},
-	Duration:    {"s", "12 s", map[string]float64{"": 1, "s": 1, "sec": 1, "min": 60}},
-	Leakage:     {"mW/cm²", "0.4", map[string]float64{"": 1, "mw/cm2": 1, "mw/cm²": 1}},
-	Turns:       {"turns", "3 1/2 turns", map[string]float64{"": 1, "turn": 1, "turns": 1}},
-	Angle:       {"°", "30", map[string]float64{"": 1, "°": 1, "deg": 1}},
-	Power:       {"W", "900 W", map[string]float64{"": 1, "w": 1, "kw": 1000}},
-	Run:         {"m", "8.5 m, 3 bends", map[string]float64{"": 1, "m": 1}},
-	Count:       {"", "2", map[string]float64{"": 1}},
-	Temperature: {"°C", "54 C", map[string]float64{"": 1, "c": 1, "°c": 1}},
-}
-
 var (
 	written  = regexp.MustCompile(`^([+-]?\d+(?:[.,]\d+)?)(?:\s+(\d+)\s*/\s*(\d+)|\s*/\s*(\d+))?\s*([^\d\s].*)?$`)
 	infix    = regexp.MustCompile(`^(\d+)([kKMRr])(\d+)$`)
-	overload = regexp.MustCompile(`(?i)^(ol|o\.l|over|∞|inf)\.?$`)
+	overload = regexp.MustCompile(`(?i)^(o\.?l|0\.?l|over|∞|inf)\.?$`)
 )
 
 // Written is a value with what was written besides its number.
@@ -162,7 +121,7 @@ type Written struct {
 var (
 	grouped = regexp.MustCompile(`^[+-]?([1-9]\d{0,2})[.,](\d{3})(?:\D|$)`)
 	leading = regexp.MustCompile(`^[+-]?[\d.,]+`)
-	minuses = strings.NewReplacer("−", "-", "–", "-", "＋", "+")
+	minuses = strings.NewReplacer("−", "-", "–", "-", "＋", "+", "“", "\"", "”", "\"", "″", "\"", "’", "'", "′", "'")
 )
 
 // Read reads a value as Parse does, and keeps what its unit and its separator
@@ -181,7 +140,7 @@ func Read(q Quantity, text string) (Written, error) {
 		w.DC = strings.Contains(name, "dc") || strings.Contains(name, "=") || strings.Contains(name, "⎓")
 	}
 	w.Digits = math.Abs(v)
-	if prefixed(q) && len(name) > 1 && strings.HasPrefix(strings.TrimSpace(s[len(number):]), "m") && !strings.HasPrefix(name, "mb") {
+	if units[q].prefixed && len(name) > 1 && strings.HasPrefix(strings.TrimSpace(s[len(number):]), "m") && !strings.HasPrefix(name, "mb") {
 		w.Milli, w.Digits = true, math.Abs(v)*1000
 	}
 	if grouped.MatchString(s) {
@@ -190,9 +149,14 @@ func Read(q Quantity, text string) (Written, error) {
 	return w, nil
 }
 
-// Parse reads a value as people write it, in the quantity's own unit: "1.2k",
-// "1k2", "0.9 MΩ", "OL" (over-range, +Inf ohms), "14 1/2 in", "120 VAC",
-// "1,0 uF", "68 F". The error says how to write it.
+// unitName is a unit as the table has it: no spaces, and no full stops of
+// abbreviations ("in. w.c.").
+var unitName = strings.NewReplacer(" ", "", ".", "")
+
+// Parse reads a value as people write it, in the quantity's own unit, whichever
+// region they are of: "1.2k", "1k2", "0.9 MΩ", "OL" (over-range, +Inf ohms),
+// "14 1/2 in", "120 VAC", "1,0 uF", "68 F", "7 in. w.c.". The error says how to
+// write it.
 func Parse(q Quantity, text string) (float64, error) {
 	wrong := fmt.Errorf("%q cannot be read; write it like %s", text, q.Example())
 	s := minuses.Replace(strings.TrimSpace(text))
@@ -229,7 +193,7 @@ func Parse(q Quantity, text string) (float64, error) {
 		}
 		v += a / b
 	}
-	name := strings.ReplaceAll(strings.TrimSpace(m[5]), " ", "")
+	name := unitName.Replace(strings.TrimSpace(m[5]))
 	if q == Temperature {
 		switch strings.ToLower(strings.TrimPrefix(name, "°")) {
 		case "f":
@@ -241,20 +205,17 @@ func Parse(q Quantity, text string) (float64, error) {
 	if f, ok := u.factors[strings.ToLower(name)]; ok {
 		return v * f, nil
 	}
-	if name != "" {
+	if name != "" && u.prefixed {
 		first := name[:1]
 		if strings.HasPrefix(name, "µ") {
 			first = "µ"
 		}
-		if f, ok := u.factors[strings.ToLower(strings.TrimPrefix(name, first))]; ok && prefix(first) != 0 && prefixed(q) {
+		if f, ok := u.factors[strings.ToLower(strings.TrimPrefix(name, first))]; ok && prefix(first) != 0 {
 			return v * f * prefix(first), nil
 		}
 	}
 	return 0, wrong
 }
-
-// prefixed tells whether a quantity's unit takes prefixes as meters show them.
-func prefixed(q Quantity) bool { return q == Resistance || q == Voltage || q == Current }
 
 // prefix is what a letter before a unit multiplies by; 0 for none known.
 func prefix(letter string) float64 {
@@ -273,34 +234,15 @@ func prefix(letter string) float64 {
 	return 0
 }
 
-// Say writes a value in the quantity's unit, lengths in both systems.
-func Say(q Quantity, v float64) string {
+// Write writes a value so that Parse reads it again: plain letters, four
+// figures, OL for what is over a meter's range.
+func Write(q Quantity, v float64) string {
 	if math.IsInf(v, 1) {
-		return "over-range"
+		return "OL"
 	}
-	if q == Length {
-		return fmt.Sprintf("%s mm (%s in)", figure(v), figure(v/inch))
+	if v != 0 {
+		scale := math.Pow(10, 3-math.Floor(math.Log10(math.Abs(v))))
+		v = math.Round(v*scale) / scale
 	}
-	return strings.TrimSpace(figure(v) + " " + q.Unit())
-}
-
-// InTheOther is a length as it was written in one system, said in the other: "368.3
-// mm" of "14 1/2 in". It is empty of anything else.
-func InTheOther(q Quantity, text string) string {
-	mm, err := Parse(Length, text)
-	if q != Length || err != nil {
-		return ""
-	}
-	if strings.HasSuffix(strings.ToLower(strings.TrimSpace(text)), "m") { // mm, cm or m
-		return figure(mm/inch) + " in"
-	}
-	return figure(mm) + " mm"
-}
-
-func figure(v float64) string {
-	digits := 2
-	if math.Abs(v) >= 100 {
-		digits = 1
-	}
-	return strings.TrimSuffix(strings.TrimRight(strconv.FormatFloat(v, 'f', digits, 64), "0"), ".")
+	return strings.TrimSpace(strconv.FormatFloat(v, 'f', -1, 64) + " " + q.Word())
 }

@@ -3,57 +3,9 @@ package reading
 import (
 	"fmt"
 	"math"
-	"regexp"
-	"strings"
 
 	"evensteps/core/machine"
 )
-
-// Setting is the circumstances of a reading.
-type Setting struct {
-	Ambient  *float64  // °C of the part
-	Supply   *float64  // V, where it matters
-	Leads    *float64  // ohm that the leads add
-	Accuracy *Accuracy // nil where the meter's error is not known
-	// Fitted says that the part was still wired in though the test asks for one
-	// end lifted: another path may lie beside it.
-	Fitted bool
-}
-
-// Accuracy is a meter's: so many percent of the reading, and so many counts of
-// its resolution, in the unit of the quantity.
-type Accuracy struct{ Percent, Counts, Resolution float64 }
-
-// Error is how far a reading may be out, either way.
-func (a Accuracy) Error(reading float64) float64 {
-	return math.Abs(reading)*a.Percent/100 + a.Counts*a.Resolution
-}
-
-var accuracy = regexp.MustCompile(`^([0-9.,]+)\s*%\s*(?:\+\s*([0-9]+)\s*@\s*(.+))?$`)
-
-// ParseAccuracy reads an accuracy as makers print it: "0.9%+3@0.1ohm", three
-// counts of a tenth of an ohm.
-func ParseAccuracy(q Quantity, text string) (Accuracy, error) {
-	wrong := fmt.Errorf("%q is no accuracy; write it like 0.9%%+3@0.1ohm", text)
-	m := accuracy.FindStringSubmatch(strings.TrimSpace(text))
-	if m == nil {
-		return Accuracy{}, wrong
-	}
-	percent, err := Parse(Count, m[1])
-	if err != nil {
-		return Accuracy{}, wrong
-	}
-	a := Accuracy{Percent: percent}
-	if m[2] != "" {
-		counts, err1 := Parse(Count, m[2])
-		resolution, err2 := Parse(q, m[3])
-		if err1 != nil || err2 != nil {
-			return Accuracy{}, wrong
-		}
-		a.Counts, a.Resolution = counts, resolution
-	}
-	return a, nil
-}
 
 // The verdicts on a reading.
 const (
@@ -110,7 +62,7 @@ func Judge(e *machine.Expect, text string, s Setting) (Verdict, error) {
 	v.Why = l.why(e, v, s, leads, off)
 	if s.Fitted && v.Verdict != Unsure && !math.IsInf(raw, 1) {
 		v.Verdict = Unsure
-		v.Why = fmt.Sprintf("%s, but the part is still wired in: another path may lie beside it. Lift one end and measure again.", Say(l.Quantity, v.Value))
+		v.Why = l.Units.Say(l.Quantity, v.Value) + ": the part is still wired in, so another path may lie beside it. Lift one end and measure again."
 	}
 	return v, nil
 }
@@ -150,19 +102,18 @@ func (l Limits) verdict(e *machine.Expect, v float64, within [2]float64) string 
 	return Unsure
 }
 
+// why is the verdict as a sentence: the reading, what it is, and its limits.
 func (l Limits) why(e *machine.Expect, v Verdict, s Setting, leads, off float64) string {
+	say := func(q Quantity, v float64) string { return l.Units.Say(q, v) }
 	q := l.Quantity
-	head := Say(q, v.Value)
-	if math.IsInf(v.Value, 1) {
-		head = "Over-range"
-	}
+	head := say(q, v.Value)
 	if leads > 0 && !math.IsInf(v.Value, 1) {
-		head += fmt.Sprintf(" with %s of leads taken off", Say(q, leads))
+		head += ", " + say(q, leads) + " of leads taken off"
 	}
 	if off > 0 {
-		head += fmt.Sprintf(", ± %s by the meter", Say(q, off))
+		head += ", ± " + say(q, off) + " by the meter"
 	}
-	asked := l.Say() + " asked"
+	limits := " (" + l.Short() + ")."
 	switch v.Verdict {
 	case Pass:
 		if e.Element != nil && v.Value > 0 {
@@ -170,23 +121,23 @@ func (l Limits) why(e *machine.Expect, v Verdict, s Setting, leads, off float64)
 			if s.Supply != nil {
 				supply = *s.Supply
 			}
-			return fmt.Sprintf("%s: inside %s. At %s it makes %s.", head, l.Say(), Say(Voltage, supply), Say(Power, ElementWatts(v.Value, supply)))
+			return fmt.Sprintf("%s: in range%s At %s it makes %s.", head, limits, say(Voltage, supply), say(Power, ElementWatts(v.Value, supply)))
 		}
-		return fmt.Sprintf("%s: inside what is asked, %s.", head, l.Say())
+		return head + ": in range" + limits
 	case Open:
-		return fmt.Sprintf("%s: open, %s.", head, asked)
+		return head + ": open circuit" + limits
 	case Short:
-		return fmt.Sprintf("%s: shorted, %s.", head, asked)
+		return head + ": shorted" + limits
 	case Low:
-		return fmt.Sprintf("%s: below what is asked, %s.", head, l.Say())
+		return head + ": " + q.tooLow() + limits
 	case High:
-		return fmt.Sprintf("%s: above what is asked, %s.", head, l.Say())
+		return head + ": " + q.tooHigh() + limits
 	}
 	what := "Measure again on a lower range, with the leads zeroed."
 	if e.Platinum != nil || e.Thermistor != nil {
-		what = "Warm the probe in the hand and see whether it follows; measure again at another temperature."
+		what = "Warm the probe in the hand and see whether it follows. Measure again at another temperature."
 	}
-	return fmt.Sprintf("%s: across a limit, %s, so this meter cannot tell. %s", head, asked, what)
+	return head + ": too close to the limit for this meter" + limits + " " + what
 }
 
 // Typical is a value that gets a verdict of these limits, as a simulated meter

@@ -125,26 +125,26 @@ func TestVerdicts(t *testing.T) {
 	}{
 		{"inside", element, "11.4 ohm", Setting{Accuracy: meter, Leads: num(0.2)}, Pass, "At 240 V it makes"},
 		{"at another supply", element, "11.4 ohm", Setting{Leads: num(0.2), Supply: num(208)}, Pass, "At 208 V it makes 3862.9 W"},
-		{"across a limit", element, "12.1", Setting{Accuracy: meter}, Unsure, "this meter cannot tell"},
-		{"no meter stated", element, "12.1", Setting{}, High, "above"},
-		{"above", element, "13", Setting{Accuracy: meter}, High, "above"},
-		{"below", element, "8", Setting{Accuracy: meter}, Low, "below"},
+		{"across a limit", element, "12.1", Setting{Accuracy: meter}, Unsure, "too close to the limit for this meter"},
+		{"no meter stated", element, "12.1", Setting{}, High, "too high"},
+		{"too high", element, "13", Setting{Accuracy: meter}, High, "too high"},
+		{"too low", element, "8", Setting{Accuracy: meter}, Low, "too low"},
 		{"shorted", element, "0.3", Setting{}, Short, "shorted"},
-		{"over-range", element, "OL", Setting{Accuracy: meter}, Open, "Over-range: open"},
-		{"as good as open", element, "400", Setting{}, Open, "open"},
+		{"over-range", element, "OL", Setting{Accuracy: meter}, Open, "OL: open circuit"},
+		{"as good as open", element, "400", Setting{}, Open, "open circuit"},
 		{"another path beside it", element, "11 ohm", Setting{Fitted: true}, Unsure, "Lift one end"},
-		{"a bad contact", &machine.Expect{Continuity: "closed"}, "48", Setting{}, Open, "open"},
+		{"a bad contact", &machine.Expect{Continuity: "closed"}, "48", Setting{}, Open, "open circuit"},
 		{"closed, less the leads", &machine.Expect{Continuity: "closed"}, "2.2", Setting{Leads: num(0.4)}, Pass, "leads taken off"},
 		{"should be open and is not", &machine.Expect{Continuity: "open"}, "0.4", Setting{}, Short, "shorted"},
-		{"should be open and is", &machine.Expect{Continuity: "open"}, "OL", Setting{}, Pass, "inside"},
-		{"copper, warm", &machine.Expect{Winding: &machine.Winding{OhmsAt20: 20, TolerancePercent: 3}}, "26.3", Setting{Ambient: num(100)}, Pass, "inside"},
+		{"should be open and is", &machine.Expect{Continuity: "open"}, "OL", Setting{}, Pass, "in range"},
+		{"copper, warm", &machine.Expect{Winding: &machine.Winding{OhmsAt20: 20, TolerancePercent: 3}}, "26.3", Setting{Ambient: num(100)}, Pass, "in range"},
 		{"a probe in a warm room", &machine.Expect{Platinum: &machine.Platinum{R0: 1000, Curve: "3750"}}, "1085", Setting{Ambient: num(23), Accuracy: &Accuracy{0.9, 1, 1}}, Unsure, "Warm the probe"},
-		{"a probe", &machine.Expect{Platinum: &machine.Platinum{R0: 1000, Curve: "3750"}}, "1087", Setting{Ambient: num(23)}, Pass, "inside"},
-		{"a thermistor", &machine.Expect{Thermistor: &machine.Thermistor{R25: 10000, Beta: 3950, TolerancePercent: 5}}, "12k4", Setting{Ambient: num(20)}, Pass, "inside"},
+		{"a probe", &machine.Expect{Platinum: &machine.Platinum{R0: 1000, Curve: "3750"}}, "1087", Setting{Ambient: num(23)}, Pass, "in range"},
+		{"a thermistor", &machine.Expect{Thermistor: &machine.Thermistor{R25: 10000, Beta: 3950, TolerancePercent: 5}}, "12k4", Setting{Ambient: num(20)}, Pass, "in range"},
 		{"water heated", &machine.Expect{WaterHeated: &machine.WaterHeated{Litres: 1, Seconds: 60, Watts: []float64{600, 1000}}}, "12 K", Setting{}, Pass, "837.4 W"},
-		{"a vent run", &machine.Expect{VentRun: &machine.VentRun{MetresAtMost: 12, MetresPerBend: 1.5}}, "8.5 m, 3 bends", Setting{}, High, "13 m"},
-		{"insulation", &machine.Expect{Insulation: &machine.Insulation{MegohmsAtLeast: 1}}, "0.9 MΩ", Setting{}, Low, "below"},
-		{"volts", &machine.Expect{Volts: &machine.Nominal{Nominal: 240, TolerancePercent: 10}}, "192 VAC", Setting{}, Low, "below"},
+		{"a vent run", &machine.Expect{VentRun: &machine.VentRun{MetresAtMost: 12, MetresPerBend: 1.5}}, "8.5 m, 3 bends", Setting{}, High, "13 m: too long (max 12 m)"},
+		{"insulation", &machine.Expect{Insulation: &machine.Insulation{MegohmsAtLeast: 1}}, "0.9 MΩ", Setting{}, Low, "too low"},
+		{"volts", &machine.Expect{Volts: &machine.Nominal{Nominal: 240, TolerancePercent: 10}}, "192 VAC", Setting{}, Low, "too low"},
 	} {
 		v, err := Judge(c.e, c.text, c.s)
 		require.NoError(t, err, c.name)
@@ -167,7 +167,7 @@ func TestReadingsThatCannotBeJudged(t *testing.T) {
 		assert.ErrorContains(t, err, "write it like", text)
 	}
 	_, err := Judge(&machine.Expect{Winding: &machine.Winding{OhmsAt20: 3}}, "3", Setting{})
-	assert.ErrorContains(t, err, "how warm")
+	assert.ErrorContains(t, err, "temperature")
 }
 
 // Copper from 20 to 100 °C by the constant of IEC 60335-1 clause 11.8, 234.5

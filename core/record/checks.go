@@ -179,13 +179,6 @@ func (b *FinalResult) says(n named.Names) string {
 	return english.Lower(n.Move(b.Final)) + result(b.Passed)
 }
 
-func (g *folder) check(id string) *CheckState {
-	if g.Checks[id] == nil {
-		g.Checks[id] = &CheckState{}
-	}
-	return g.Checks[id]
-}
-
 // Passes judges a check or final: what somebody says of it, and where it is
 // measured its value.
 func Passes(t *machine.Task, said bool, value *string) bool {

@@ -1,54 +1,15 @@
 package record
 
 import (
-	"errors"
 	"maps"
 	"slices"
 	"time"
 
 	"evensteps/core/energy"
 	"evensteps/core/machine"
-	"evensteps/core/named"
 )
 
 // Energies: proven off, restored, set live.
-
-// EnergyRestored: what happened outside the ladder.
-type EnergyRestored struct {
-	Energy string `json:"energy"`
-	How    string `json:"how"`
-}
-
-func (b *EnergyRestored) check() error { return errors.Join(ids("energy", b.Energy), texts(b.How)) }
-
-func (b *EnergyRestored) apply(g *folder, f *Fact) {
-	g.restore(b.Energy, f)
-}
-
-// leaves plays what stays of it once it was taken back.
-func (b *EnergyRestored) leaves(g *folder, f *Fact) {
-	g.end(b.Energy, f)
-}
-
-func (b *EnergyRestored) says(n named.Names) string { return n.Item(b.Energy) + " restored" }
-
-// Proof is how an energy was shown to be off, PointReading one value of it.
-type (
-	Proof        = energy.Proof
-	PointReading = energy.Reading
-)
-
-// Proven is one proof of an energy.
-type Proven struct {
-	Fact    *Fact
-	Proof   *Proof
-	Move    string
-	How     string // the way
-	Highest string // the highest reading, or what was seen
-	Note    string // what stands beside it
-	Stands  bool
-	Ended   *Fact // what ended it
-}
 
 // Rating is what is known of a meter: by the company's list, or by what was read
 // off it once on this job.
@@ -69,7 +30,7 @@ func (s *State) FlameSeen(id string) bool {
 			continue
 		}
 		for _, f := range t.Outs {
-			if b, is := f.Of.(*RungOut); is && b.Proof != nil && b.Proof.Flame == "seen" {
+			if b, is := f.Of.(interface{ brings() *Proof }); is && b.brings() != nil && b.brings().Flame == "seen" {
 				return true
 			}
 		}
@@ -156,7 +117,7 @@ func (g *folder) proof(mv *machine.Move, id string, p *Proof, f *Fact) bool {
 	switch {
 	case j.Off && g.revoked(f):
 		j.Off, j.Why = false, "Somebody took this proof back. Treat as live, and prove it again."
-	case j.Off && g.restoredMeanwhile(id, f):
+	case j.Off && restoredMeanwhile(g, id, f):
 		j.Off, j.Why = false, "Somebody restored it meanwhile. Treat as live, and prove it again."
 	}
 	if !j.Off {
@@ -178,7 +139,7 @@ func (g *folder) revoked(f *Fact) bool { return len(g.void[f.ID]) > 0 }
 
 // restoredMeanwhile tells whether another device restored an energy and
 // neither fact had seen the other.
-func (g *folder) restoredMeanwhile(id string, f *Fact) bool {
+func restoredMeanwhile(g *folder, id string, f *Fact) bool {
 	return slices.ContainsFunc(g.restored[id], func(r *Fact) bool {
 		return r.Device != f.Device && r.Num > f.Seen && (f.Num == 0 || r.Seen < f.Num)
 	})
@@ -211,22 +172,6 @@ func (g *folder) remember(id string, f *Fact) {
 		g.restored = map[string][]*Fact{}
 	}
 	g.restored[id] = append(g.restored[id], f)
-}
-
-func (g *folder) restore(id string, f *Fact) {
-	g.remember(id, f)
-	delete(g.SetLive, id)
-	for _, t := range g.Turns {
-		mv := g.Map.Move(t.Move)
-		if mv == nil || mv.OneWay || !t.Open() {
-			continue
-		}
-		if _, takes := mv.Takes[id]; takes {
-			t.Back, t.ByEnergy = f, true
-			g.undo(t.Move, f)
-		}
-	}
-	g.end(id, f)
 }
 
 // setsLive plays what a check, final or test does to the energies that it sets
@@ -270,4 +215,12 @@ func (g *folder) liveIn(t *machine.Task, mains bool) []string {
 		}
 	}
 	return out
+}
+
+// stillLive ends the proofs of what a fact that was taken back had set live: the
+// meter was put away since.
+func (g *folder) stillLive(energies []string, f *Fact) {
+	for _, id := range energies {
+		g.end(id, f)
+	}
 }

@@ -28,7 +28,7 @@ func (b *LotCounted) check() error {
 }
 
 func (b *LotCounted) apply(g *folder, f *Fact) {
-	if !g.knownLot(b.Lot) {
+	if !knownLot(g, b.Lot) {
 		g.raise("loose-fact", b.Lot, f)
 		return
 	}
@@ -73,7 +73,7 @@ func (b *LotSettled) check() error {
 }
 
 func (b *LotSettled) apply(g *folder, f *Fact) {
-	if !g.knownLot(b.Lot) {
+	if !knownLot(g, b.Lot) {
 		g.raise("loose-fact", b.Lot, f)
 		return
 	}
@@ -144,7 +144,7 @@ func (b *BenchHas) apply(g *folder, _ *Fact) {
 func (*BenchHas) says(named.Names) string { return "what is at the knee" }
 
 // knownLot tells whether the map, or a rung of their own, has that lot.
-func (g *folder) knownLot(lot string) bool {
+func knownLot(g *folder, lot string) bool {
 	if g.lots[lot] {
 		return true
 	}
@@ -156,4 +156,40 @@ func (g *folder) knownLot(lot string) bool {
 	k, err := strconv.Atoi(n)
 	g.lots[lot] = mv != nil && err == nil && k >= 1 && k <= len(mv.Fasteners)
 	return g.lots[lot]
+}
+
+// Total is the count of a lot on one side of a turn: what was counted, or
+// accepted as the map says. differs is true where people counted differently
+// (count is then the least); known is false where nobody counted.
+func (t *Turn) Total(lot string, mapCount int, side string) (count int, known, differs bool) {
+	for _, f := range t.Counts[lot+"|"+side] {
+		n := f.Of.(*LotCounted).Count
+		differs = differs || known && n != count
+		if known {
+			n = min(n, count)
+		}
+		count, known = n, true
+	}
+	if known {
+		return count, true, differs
+	}
+	if t.Accepts[lot+"|"+side] {
+		return mapCount, true, false
+	}
+	return 0, false, false
+}
+
+// Astray is how many of a lot are neither in their tray nor at home: dropped,
+// lost or in another place, and not found again or replaced since.
+func (t *Turn) Astray(lot string) int {
+	n := 0
+	for _, f := range t.Settled[lot] {
+		switch b := f.Of.(*LotSettled); b.As {
+		case "dropped", "lost", "swapped":
+			n += b.Count
+		case "found", "replaced":
+			n -= b.Count
+		}
+	}
+	return max(0, n)
 }

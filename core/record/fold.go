@@ -3,6 +3,7 @@ package record
 import (
 	"maps"
 	"slices"
+	"time"
 
 	"evensteps/core/energy"
 	"evensteps/core/machine"
@@ -63,56 +64,20 @@ func (k *Folds) Fold(m *machine.Map, facts []Fact) *State {
 		s.Facts = append(s.Facts, *f)
 		g.fold(f)
 	}
-	g.contradictions()
+	contradictions(g)
 	return s
 }
-
-// shape is what decides the map that facts are folded with, before the first of
-// them is: a record of a move that an answer would hide keeps that move.
-type shape struct {
-	answers map[string]string
-	touched []string
-	own     []*RungOwn
-	differs []*Difference
-}
-
-func (s *shape) touch(move string) {
-	if !slices.Contains(s.touched, move) {
-		s.touched = append(s.touched, move)
-	}
-}
-
-type shaping interface{ shapes(*shape) }
 
 // leaving is a kind that leaves something behind where it was taken back: a
 // restoring, a leaving or a taking over no longer counts, but the proofs before it
 // stay ended. A correction goes down to not proven, never up.
 type leaving interface{ leaves(*folder, *Fact) }
 
-type folder struct {
-	*State
-	whole     *machine.Map
-	strange   map[string]string  // own rung -> what it names that is not there
-	restored  map[string][]*Fact // energy -> facts that restored it
-	unguarded []*Raised          // guards unmet by the last rung, if proven before the next
-	unmet     []*Raised          // needs met by no record yet
-	void      map[string][]*Fact // fact -> withdrawals of it that do not count
-	byID      map[string]*Fact   // all facts, those taken back too; nil where nothing is
-	answered  map[string]*Fact   // option -> its last answer
-	lots      map[string]bool    // lots that were looked for, and are there
-}
-
-func (g *folder) raise(kind, on string, by *Fact) *Raised {
-	r := &Raised{Kind: kind, On: on, By: by}
-	g.Raised = append(g.Raised, r)
-	return r
-}
-
 func (g *folder) fold(f *Fact) {
 	if g.SignedBy != nil {
-		g.afterSigning(f)
+		afterSigning(g, f)
 	}
-	g.far(f)
+	far(g, f)
 	for _, who := range g.company.Came(f) {
 		g.here(who, true)
 		g.Left, g.Off = nil, nil
@@ -121,7 +86,7 @@ func (g *folder) fold(f *Fact) {
 	case applying:
 		b.apply(g, f)
 	case nil:
-		g.unread(f)
+		unread(g, f)
 	}
 	if _, is := f.Of.(*Withdrawn); !is {
 		g.Last = f
@@ -129,7 +94,7 @@ func (g *folder) fold(f *Fact) {
 }
 
 // afterSigning opens the record again where something came after signing off.
-func (g *folder) afterSigning(f *Fact) {
+func afterSigning(g *folder, f *Fact) {
 	switch b := f.Of.(type) {
 	case *Note: // a word about it changes nothing
 	case *SnagExplained, *Inspected: // it settles something: sign again
@@ -146,7 +111,7 @@ func (g *folder) afterSigning(f *Fact) {
 
 // unread is a fact of a newer kind, or one that cannot be read: it may have been a
 // restoring.
-func (g *folder) unread(f *Fact) {
+func unread(g *folder, f *Fact) {
 	g.endAll(f)
 	if f.Problem != "" {
 		g.raise("unreadable", f.Kind, f).Other = f.Problem
@@ -155,22 +120,18 @@ func (g *folder) unread(f *Fact) {
 	}
 }
 
-// turn is the turn that a fact about a rung speaks of: the open one; or else,
-// for the way out, a new one that is only begun, and for the way back the last.
-func (g *folder) turn(move, side string) *Turn {
-	var last *Turn
-	for _, t := range g.Turns {
-		if t.Move == move {
-			last = t
-		}
+// farOff is how long before its receipt a fact may lie without a word.
+const farOff = 72 * time.Hour
+
+// far raises what came in long after the time that it is stamped with, once for
+// each person, device and day.
+func far(g *folder, f *Fact) {
+	if f.Received == nil || f.T == nil || f.Received.Sub(*f.T) < farOff {
+		return
 	}
-	if last != nil && (last.Back == nil || side == "back") {
-		return last
+	day := f.By + " " + f.T.UTC().Format(time.DateOnly)
+	if slices.ContainsFunc(g.Raised, func(r *Raised) bool { return r.Kind == "far-off" && r.On == day && r.By.Device == f.Device }) {
+		return
 	}
-	t := &Turn{
-		Move: move, Half: map[string]bool{}, Counts: map[string]map[string]*Fact{}, Accepts: map[string]bool{},
-		Settled: map[string][]*Fact{}, Confirms: map[string]*Fact{}, Wires: map[string]*Fact{}, Earths: map[string]*Fact{}, Trays: map[string]string{},
-	}
-	g.Turns = append(g.Turns, t)
-	return t
+	g.raise("far-off", day, f).Other = f.Received.UTC().Format(time.DateOnly)
 }

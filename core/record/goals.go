@@ -181,7 +181,7 @@ func meets(at map[string]machine.Level, needs machine.Needs) bool {
 
 // contradictions raises the answers against what was done: a rung that was made,
 // and that such a machine has not got.
-func (g *folder) contradictions() {
+func contradictions(g *folder) {
 	for _, t := range g.Turns {
 		mv := g.Whole.Move(t.Move)
 		if mv == nil || len(t.Outs) == 0 {

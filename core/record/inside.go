@@ -23,7 +23,7 @@ func (b *TemporaryIn) check() error {
 }
 
 func (b *TemporaryIn) apply(g *folder, f *Fact) {
-	g.temporary(b.Temporary, b.Name, f, true)
+	putIn(g, b.Temporary, b.Name, f, true)
 }
 
 func (b *TemporaryIn) says(n named.Names) string { return n.Temporary(b.Temporary, b.Name) + " in" }
@@ -37,7 +37,7 @@ type TemporaryOut struct {
 func (b *TemporaryOut) check() error { return temporary(b.Temporary, b.Name) }
 
 func (b *TemporaryOut) apply(g *folder, f *Fact) {
-	g.temporary(b.Temporary, b.Name, f, false)
+	putIn(g, b.Temporary, b.Name, f, false)
 }
 
 func (b *TemporaryOut) says(n named.Names) string { return n.Temporary(b.Temporary, b.Name) + " out" }
@@ -49,9 +49,9 @@ func temporary(id, name string) error {
 	return ids("temporary", id+name)
 }
 
-// temporary counts a thing in or out. One put in again after it was out is a
+// putIn counts a thing in or out. One put in again after it was out is a
 // new one of the same name.
-func (g *folder) temporary(id, name string, f *Fact, in bool) {
+func putIn(g *folder, id, name string, f *Fact, in bool) {
 	if name == "" {
 		name = id
 		for i := range g.Map.Moves {

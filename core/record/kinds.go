@@ -1,6 +1,7 @@
 package record
 
 import (
+	"slices"
 	"strings"
 
 	"evensteps/core/named"
@@ -115,4 +116,31 @@ func Subject(f *Fact) string {
 		return b.subject()
 	}
 	return ""
+}
+
+// FromADesk tells whether an office may record such a fact: who goes, what a caller
+// says, and what it takes back of its own. What happens at a machine is recorded by
+// who is there.
+func FromADesk(kind string) bool { return kinds[kind].where == desk }
+
+// Came are those whom a fact puts at the machine: who says so, or records what is
+// only done there, and who works along with them. There is nobody for a word from
+// afar, and for what an office records.
+func (c Company) Came(f *Fact) []string {
+	who := []string{f.By}
+	switch b := f.Of.(type) {
+	case *PersonHere:
+		if b.Person != f.By {
+			who = append(who, b.Person)
+		}
+	case *TestResult:
+		if b.Evidence == "told" || b.Outcome == named.NotDone {
+			return nil
+		}
+	default:
+		if kinds[f.Kind].where != machineside || f.Of == nil {
+			return nil
+		}
+	}
+	return slices.DeleteFunc(who, func(p string) bool { return c.Office != nil && c.Office(p) })
 }

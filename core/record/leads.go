@@ -28,7 +28,7 @@ func (b *WireSaid) check() error {
 }
 
 func (b *WireSaid) apply(g *folder, f *Fact) {
-	if !g.knownLead(b.Wire) {
+	if !knownLead(g, b.Wire) {
 		g.raise("loose-fact", b.Wire, f)
 		return
 	}
@@ -55,7 +55,7 @@ type WireConfirmed struct {
 func (b *WireConfirmed) check() error { return ids("wire", b.Wire, "on", b.On) }
 
 func (b *WireConfirmed) apply(g *folder, f *Fact) {
-	if !g.knownLead(b.Wire) {
+	if !knownLead(g, b.Wire) {
 		g.raise("loose-fact", b.Wire, f)
 		return
 	}
@@ -107,7 +107,7 @@ func (b *WireSaid) Words() string {
 }
 
 // knownLead tells whether the map, or a rung of their own, has that lead.
-func (g *folder) knownLead(wire string) bool {
+func knownLead(g *folder, wire string) bool {
 	item, terminal, _ := strings.Cut(wire, "/")
 	it := g.Whole.Item(item)
 	return it != nil && (terminal == lead.Whole || slices.ContainsFunc(it.Wires, func(w machine.Wire) bool { return w.Terminal == terminal }))

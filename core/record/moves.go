@@ -13,82 +13,6 @@ import (
 
 // Moves out and back.
 
-// RungOut: a move was made.
-type RungOut struct {
-	Move    string            `json:"move"`
-	Accepts []string          `json:"accepts,omitempty"`
-	Trays   map[string]string `json:"trays,omitempty"` // lot -> the tray that was said
-	Proof   *Proof            `json:"proof,omitempty"`
-}
-
-func (b *RungOut) check() error {
-	if b.Proof == nil {
-		return ids("move", b.Move)
-	}
-	return errors.Join(ids("move", b.Move), checkProof("proof", b.Proof))
-}
-
-func (b *RungOut) apply(g *folder, f *Fact) {
-	mv := g.Map.Move(b.Move)
-	var last *Turn
-	for _, t := range g.Turns {
-		if t.Move == b.Move {
-			last = t
-		}
-	}
-	if last != nil && last.Back != nil && last.Back.Device != f.Device && (last.Back.Num == 0 || f.Seen < last.Back.Num) {
-		g.raise("off-again", b.Move, f)
-		return
-	}
-	at := g.Levels()
-	if mv == nil || !mv.OneWay {
-		g.unguarded = nil
-	}
-	if mv != nil {
-		for _, id := range slices.Sorted(maps.Keys(mv.Takes)) {
-			// Readings that show it off say so, whatever a check had set live.
-			if mv.Takes[id] == machine.Proven && g.SetLive[id] != nil && g.Judge(mv, id, b.Proof, f.When()).Off {
-				delete(g.SetLive, id)
-				at = g.Levels()
-			}
-		}
-		g.needs(b.Move, "out", g.Map.OutNeeds(mv), at, f)
-		g.guard(b.Move, g.Map.Guards(mv.LiveOK), f)
-		for _, id := range slices.Sorted(maps.Keys(mv.Takes)) {
-			switch {
-			case mv.Takes[id] == machine.Proven && g.Map.Energy(id) != nil && !g.proof(mv, id, b.Proof, f):
-			case mv.Takes[id] == machine.Shut && g.Map.Energy(id) != nil && g.restoredMeanwhile(id, f):
-				g.Said[b.Move] = "Somebody restored it meanwhile. Treat as live, and shut it again."
-			default:
-				continue
-			}
-			g.turn(b.Move, "out").Half["out"] = true
-			return
-		}
-		if mv.MeasureFirst != "" {
-			g.measured(mv, b.Proof, f)
-		}
-		g.At, g.Returning = &plan.Place{Face: mv.Face, Pose: mv.Pose, Tools: mv.Tools}, false
-	}
-	t := g.turn(b.Move, "out")
-	t.Outs = append(t.Outs, f)
-	for _, a := range b.Accepts {
-		t.Accepts[a+"|out"] = true
-	}
-	maps.Copy(t.Trays, b.Trays)
-	if mv == nil || mv.MeasureFirst == "" {
-		delete(g.Said, b.Move)
-	}
-	g.stand(b.Move, f)
-}
-
-func (b *RungOut) shapes(s *shape) {
-	s.touch(b.Move)
-}
-
-func (b *RungOut) subject() string           { return b.Move }
-func (b *RungOut) says(n named.Names) string { return n.Move(b.Move) + " out" }
-
 // RungHalf: begun.
 type RungHalf struct {
 	Move string `json:"move"`
@@ -103,76 +27,6 @@ func (b *RungHalf) apply(g *folder, _ *Fact) {
 
 func (b *RungHalf) subject() string           { return b.Move }
 func (b *RungHalf) says(n named.Names) string { return n.Move(b.Move) + ", half" }
-
-// RungBack: a move was undone.
-type RungBack struct {
-	Move    string   `json:"move"`
-	Closes  []string `json:"closes,omitempty"`
-	Accepts []string `json:"accepts,omitempty"`
-}
-
-func (b *RungBack) check() error { return ids("move", b.Move) }
-
-func (b *RungBack) apply(g *folder, f *Fact) {
-	var closing []*Turn
-	for _, t := range g.Turns {
-		if t.Move != b.Move || !t.Open() {
-			continue
-		}
-		if len(b.Closes) == 0 || slices.ContainsFunc(t.Outs, func(o *Fact) bool { return slices.Contains(b.Closes, o.ID) }) {
-			closing = append(closing, t)
-		}
-	}
-	for _, id := range b.Closes {
-		if g.Gone[id] {
-			r := g.raise("hangs", f.ID, f)
-			r.Other = id
-		}
-	}
-	if len(closing) == 0 {
-		if t := g.sameBack(b, f); t != nil { // two who put it back say the same
-			for _, a := range b.Accepts {
-				t.Accepts[a+"|back"] = true
-			}
-			return
-		}
-		g.raise("back-without-out", b.Move, f)
-		return
-	}
-	for _, t := range closing {
-		t.Back = f
-		for _, a := range b.Accepts {
-			t.Accepts[a+"|back"] = true
-		}
-	}
-	g.unguarded = nil
-	if mv := g.Map.Move(b.Move); mv != nil {
-		rest := slices.DeleteFunc(slices.Clone(g.Standing), func(o string) bool { return o == b.Move })
-		at := g.levels(plan.Lapse(g.Map, rest, g.Found))
-		g.needs(b.Move, "back", g.Map.BackNeeds(mv), at, f)
-		g.undo(b.Move, f)
-		g.guard(b.Move, g.Map.Guards(mv.LiveOK), f)
-		face, pose, tools := plan.RefitPlace(mv)
-		g.move(face, pose, tools)
-		g.unfitted(mv, f)
-		return
-	}
-	g.undo(b.Move, f)
-}
-
-// leaves plays what stays of it once it was taken back.
-func (b *RungBack) leaves(g *folder, f *Fact) {
-	if mv := g.Map.Move(b.Move); mv != nil {
-		for _, id := range slices.Sorted(maps.Keys(mv.Takes)) {
-			if g.Map.Energy(id) != nil {
-				g.end(id, f)
-			}
-		}
-	}
-}
-
-func (b *RungBack) subject() string           { return b.Move }
-func (b *RungBack) says(n named.Names) string { return n.Move(b.Move) + " back" }
 
 // RungNotDone: it could not be done; bars takes that side out of plans.
 type RungNotDone struct {
@@ -197,80 +51,6 @@ func (b *RungNotDone) apply(g *folder, f *Fact) {
 func (b *RungNotDone) subject() string           { return b.Move }
 func (b *RungNotDone) says(n named.Names) string { return n.Move(b.Move) + ", not done" }
 
-// Found was so before the record began: a move that stands, or an item
-// missing or broken.
-type Found struct {
-	Move  string        `json:"move,omitempty"`
-	By    string        `json:"by,omitempty"`
-	Item  string        `json:"item,omitempty"`
-	Level machine.Level `json:"level,omitempty"`
-	State string        `json:"state,omitempty"`
-	Photo string        `json:"photo,omitempty"`
-}
-
-func (b *Found) check() error {
-	if b.Move != "" {
-		return errors.Join(ids("move", b.Move), texts(b.By))
-	}
-	return errors.Join(ids("item", b.Item), oneOf("level", string(b.Level), "fitted", "aside", "away", "shut"),
-		oneOf("state", b.State, "missing", "broken"), texts(b.Photo))
-}
-
-func (b *Found) apply(g *folder, f *Fact) {
-	if b.Move == "" {
-		r := g.raise("missing-part", b.Item, f)
-		r.Other = b.State
-		g.AsFound = append(g.AsFound, f)
-		if b.Level.Rank() > 0 {
-			g.Found[b.Item] = b.Level
-		}
-		return
-	}
-	g.AsFound = append(g.AsFound, f)
-	t := g.turn(b.Move, "out")
-	if mv := g.Map.Move(b.Move); mv != nil && slices.Contains(slices.Collect(maps.Values(mv.Takes)), machine.Proven) {
-		t.Half["out"] = true // a proof is made, never found
-		g.Said[b.Move] = "Found so is no proof. Prove it, and record it."
-		return
-	}
-	t.Outs, t.Found = append(t.Outs, f), true
-	g.stand(b.Move, f)
-}
-
-func (b *Found) shapes(s *shape) {
-	s.touch(b.Move)
-}
-
-func (b *Found) subject() string { return b.Move + b.Item }
-
-func (b *Found) says(n named.Names) string {
-	if b.Move != "" {
-		return n.Move(b.Move) + ", found off"
-	}
-	return n.Item(b.Item) + ", found " + b.State
-}
-
-// sameBack is the turn that a back confirms which finds nothing open: one that it
-// names, or one that another device had closed without this one's knowing.
-func (g *folder) sameBack(b *RungBack, f *Fact) *Turn {
-	for i := len(g.Turns) - 1; i >= 0; i-- {
-		t := g.Turns[i]
-		if t.Move != b.Move || t.Back == nil || len(t.Outs) == 0 {
-			continue
-		}
-		if _, is := t.Back.Of.(*RungBack); !is {
-			return nil
-		}
-		names := slices.ContainsFunc(t.Outs, func(o *Fact) bool { return slices.Contains(b.Closes, o.ID) })
-		unseen := len(b.Closes) == 0 && t.Back.Device != f.Device && (t.Back.Num == 0 || t.Back.Num > f.Seen)
-		if names || unseen {
-			return t
-		}
-		return nil
-	}
-	return nil
-}
-
 // stand adds a move to those that stand.
 func (g *folder) stand(move string, f *Fact) {
 	if !slices.Contains(g.Standing, move) {
@@ -286,7 +66,7 @@ func (g *folder) stand(move string, f *Fact) {
 			st.Lost, st.Failed = nil, nil
 		}
 	}
-	if g.opens(move) {
+	if opens(g, move) {
 		clear(g.Finals) // it is open again: what was proven closed is not any more
 	}
 	if mv := g.Map.Move(move); mv != nil {
@@ -368,26 +148,9 @@ func (g *folder) move(face, pose string, tools []string) {
 	g.At, g.Returning = at, true
 }
 
-// unfitted asks "Fitted?" where a goal's item comes back before its part was
-// fitted.
-func (g *folder) unfitted(mv *machine.Move, f *Fact) {
-	for _, o := range g.Goals {
-		part := g.Map.Part(strings.TrimPrefix(o.Goal, "replace:"))
-		if !o.Open || part == nil || !strings.HasPrefix(o.Goal, "replace:") {
-			continue
-		}
-		for _, piece := range part.Pieces() {
-			if mv.Takes[piece] == machine.Away && g.Pieces[part.ID+"/"+piece] == nil {
-				r := g.raise("fitted-unsure", part.ID, f)
-				r.Other = piece
-			}
-		}
-	}
-}
-
 // opens tells whether a move opens the machine: it takes something off that has
 // to come back, not an energy alone.
-func (g *folder) opens(move string) bool {
+func opens(g *folder, move string) bool {
 	mv := g.Map.Move(move)
 	if mv == nil {
 		return true

@@ -4,7 +4,6 @@ import (
 	"errors"
 
 	"evensteps/core/english"
-	"evensteps/core/machine"
 	"evensteps/core/named"
 )
 
@@ -63,33 +62,3 @@ func (*Note) apply(g *folder, f *Fact) {
 
 func (b *Note) subject() string           { return b.On }
 func (b *Note) says(n named.Names) string { return "note, " + english.Lower(n.On(b.On)) }
-
-// Difference is what was found other than the map says. One that names a drive
-// or size corrects the lot that it is on, for this job.
-type Difference struct {
-	On    string `json:"on"`
-	Says  string `json:"says"`
-	Is    string `json:"is"`
-	Drive string `json:"drive,omitempty"`
-	Size  string `json:"size,omitempty"`
-}
-
-func (b *Difference) check() error {
-	if b.Drive != "" {
-		if err := oneOf("drive", b.Drive, machine.Drives...); err != nil {
-			return err
-		}
-	}
-	return errors.Join(said("on", b.On), said("is", b.Is), texts(b.Says, b.Size))
-}
-
-func (*Difference) apply(g *folder, f *Fact) {
-	g.Differs = append(g.Differs, f)
-}
-
-func (b *Difference) shapes(s *shape) {
-	s.differs = append(s.differs, b)
-}
-
-func (b *Difference) subject() string           { return b.On }
-func (b *Difference) says(n named.Names) string { return "difference, " + english.Lower(n.On(b.On)) }

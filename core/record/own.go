@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 
+	"evensteps/core/english"
 	"evensteps/core/machine"
 	"evensteps/core/named"
 )
@@ -243,3 +244,51 @@ func corrected(m *machine.Map, differs []*Difference) *machine.Map {
 	}
 	return out
 }
+
+// Difference is what was found other than the map says. One that names a drive
+// or size corrects the lot that it is on, for this job.
+type Difference struct {
+	On    string `json:"on"`
+	Says  string `json:"says"`
+	Is    string `json:"is"`
+	Drive string `json:"drive,omitempty"`
+	Size  string `json:"size,omitempty"`
+}
+
+func (b *Difference) check() error {
+	if b.Drive != "" {
+		if err := oneOf("drive", b.Drive, machine.Drives...); err != nil {
+			return err
+		}
+	}
+	return errors.Join(said("on", b.On), said("is", b.Is), texts(b.Says, b.Size))
+}
+
+func (*Difference) apply(g *folder, f *Fact) {
+	g.Differs = append(g.Differs, f)
+}
+
+func (b *Difference) shapes(s *shape) {
+	s.differs = append(s.differs, b)
+}
+
+func (b *Difference) subject() string { return b.On }
+
+func (b *Difference) says(n named.Names) string { return "difference, " + english.Lower(n.On(b.On)) }
+
+// shape is what decides the map that facts are folded with, before the first of
+// them is: a record of a move that an answer would hide keeps that move.
+type shape struct {
+	answers map[string]string
+	touched []string
+	own     []*RungOwn
+	differs []*Difference
+}
+
+func (s *shape) touch(move string) {
+	if !slices.Contains(s.touched, move) {
+		s.touched = append(s.touched, move)
+	}
+}
+
+type shaping interface{ shapes(*shape) }

@@ -2,8 +2,6 @@ package record
 
 import (
 	"slices"
-	"strings"
-	"time"
 )
 
 // rights tells which withdrawals count, and which facts are taken back. A fact
@@ -46,51 +44,4 @@ func rights(facts []Fact, company Company) (gone map[string]bool, void map[strin
 		}
 	}
 	return gone, void, byID
-}
-
-// farOff is how long before its receipt a fact may lie without a word.
-const farOff = 72 * time.Hour
-
-// far raises what came in long after the time that it is stamped with, once for
-// each person, device and day.
-func (g *folder) far(f *Fact) {
-	if f.Received == nil || f.T == nil || f.Received.Sub(*f.T) < farOff {
-		return
-	}
-	day := f.By + " " + f.T.UTC().Format(time.DateOnly)
-	if slices.ContainsFunc(g.Raised, func(r *Raised) bool { return r.Kind == "far-off" && r.On == day && r.By.Device == f.Device }) {
-		return
-	}
-	g.raise("far-off", day, f).Other = f.Received.UTC().Format(time.DateOnly)
-}
-
-// vague raises a place that nobody else can find: "this side", "there".
-func (g *folder) vague(f *Fact, places ...string) {
-	for _, p := range places {
-		if Vague(p) {
-			g.raise("vague-place", f.ID, f).Other = strings.TrimSpace(p)
-			return
-		}
-	}
-}
-
-var (
-	pointing = []string{"this", "that", "here", "there", "these", "those", "it"}
-	filling  = []string{"one", "side", "end", "other", "the", "on", "at", "in", "over", "same", "place", "spot", "right", "back", "where", "was", "hole", "terminal", "to", "from"}
-)
-
-// Vague tells whether a place is named only by pointing at it: nobody who was
-// not there can find it.
-func Vague(place string) bool {
-	words := strings.FieldsFunc(strings.ToLower(place), func(r rune) bool { return r == ' ' || r == ',' || r == '.' || r == '-' })
-	points := false
-	for _, w := range words {
-		switch {
-		case slices.Contains(pointing, w) || w == "same" || w == "other":
-			points = true
-		case !slices.Contains(filling, w):
-			return false
-		}
-	}
-	return points
 }

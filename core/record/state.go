@@ -44,7 +44,7 @@ type State struct {
 	Photos     []*Fact
 	Differs    []*Fact // differences from the map
 	Notes      []*Fact
-	Bench      BenchHas         // what is at the knee, the last that was said of each
+	Bench      AtHand           // what is at the knee, the last that was said of each
 	OldParts   map[string]*Fact // part -> what became of the old one
 	Used       []*Fact          // what was used up besides
 	Compared   map[string]*Fact // "PART/compare/N", "PART/carry/ITEM" -> ticked at the work
@@ -103,42 +103,6 @@ type Turn struct {
 // Open tells whether what the turn took off is still off.
 func (t *Turn) Open() bool { return len(t.Outs) > 0 && t.Back == nil }
 
-// Total is the count of a lot on one side of a turn: what was counted, or
-// accepted as the map says. differs is true where people counted differently
-// (count is then the least); known is false where nobody counted.
-func (t *Turn) Total(lot string, mapCount int, side string) (count int, known, differs bool) {
-	for _, f := range t.Counts[lot+"|"+side] {
-		n := f.Of.(*LotCounted).Count
-		differs = differs || known && n != count
-		if known {
-			n = min(n, count)
-		}
-		count, known = n, true
-	}
-	if known {
-		return count, true, differs
-	}
-	if t.Accepts[lot+"|"+side] {
-		return mapCount, true, false
-	}
-	return 0, false, false
-}
-
-// Astray is how many of a lot are neither in their tray nor at home: dropped,
-// lost or in another place, and not found again or replaced since.
-func (t *Turn) Astray(lot string) int {
-	n := 0
-	for _, f := range t.Settled[lot] {
-		switch b := f.Of.(*LotSettled); b.As {
-		case "dropped", "lost", "swapped":
-			n += b.Count
-		case "found", "replaced":
-			n -= b.Count
-		}
-	}
-	return max(0, n)
-}
-
 // Temp is a temporary: something put into the machine for the work. In is nil
 // for one that was said never to have gone in.
 type Temp struct {
@@ -196,4 +160,23 @@ func (s *State) levels(standing []string) map[string]machine.Level {
 		delete(at, id)
 	}
 	return at
+}
+
+// Proven is one proof of an energy.
+type Proven struct {
+	Fact    *Fact
+	Proof   *Proof
+	Move    string
+	How     string // the way
+	Highest string // the highest reading, or what was seen
+	Note    string // what stands beside it
+	Stands  bool
+	Ended   *Fact // what ended it
+}
+
+// AtHand is what is at the knee: so many trays, these drivers ("hex 1/4 in"). nil
+// where nobody has said.
+type AtHand struct {
+	Trays   *int
+	Drivers []string
 }

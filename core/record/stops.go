@@ -62,7 +62,7 @@ type Inspected struct {
 func (b *Inspected) check() error { return errors.Join(snagID(b.Snag), said("finding", b.Finding)) }
 
 func (b *Inspected) apply(g *folder, f *Fact) {
-	g.inspected(b.Snag, f)
+	inspected(g, b.Snag, f)
 }
 
 func (*Inspected) says(named.Names) string { return "inspected" }
@@ -86,7 +86,7 @@ func snagID(id string) error {
 
 // inspected settles a stop by another person's own look at it. Lesser snags are
 // settled by their fact, or explained.
-func (g *folder) inspected(snag string, f *Fact) {
+func inspected(g *folder, snag string, f *Fact) {
 	for _, r := range g.Raised {
 		if r.ID() == snag && r.By.By != f.By && (r.Kind == "guard-unmet" || r.Kind == "proof-lapsed") {
 			r.Done = true

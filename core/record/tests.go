@@ -53,8 +53,8 @@ func (b *ReadingTaken) apply(g *folder, f *Fact) {
 		g.raise("hangs", f.ID, f).Other = item
 		return
 	}
-	g.tested(b.Test, f)
-	g.closeTest(b.Test, f)
+	tested(g, b.Test, f)
+	closeTest(g, b.Test, f)
 }
 
 // leaves plays what stays of it once it was taken back.
@@ -88,9 +88,9 @@ func (b *TestResult) apply(g *folder, f *Fact) {
 		return
 	}
 	if b.Evidence != "told" {
-		g.tested(b.Test, f)
+		tested(g, b.Test, f)
 	}
-	g.closeTest(b.Test, f)
+	closeTest(g, b.Test, f)
 }
 
 // leaves plays what stays of it once it was taken back.
@@ -125,7 +125,7 @@ func (b *CauseAnswered) says(named.Names) string { return "cause: " + b.Answer }
 // on a live machine does to the proofs. Only mains guard a test, and only a dead
 // one; a live one on a machine that is opened further than the test asks is
 // said.
-func (g *folder) tested(id string, f *Fact) {
+func tested(g *folder, id string, f *Fact) {
 	if _, along := g.Map.Stretch(id); along {
 		g.unguarded = nil
 		g.guard(id, g.Map.Mains(), f)
@@ -166,7 +166,7 @@ func (g *State) OpenBeyond(t *machine.Test) string {
 	return ""
 }
 
-func (g *folder) closeTest(id string, f *Fact) {
+func closeTest(g *folder, id string, f *Fact) {
 	if o := g.openGoal("test:" + id); o != nil {
 		o.Open, o.Closed = false, f
 	}

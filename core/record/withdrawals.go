@@ -16,14 +16,14 @@ type Withdrawn struct {
 func (b *Withdrawn) check() error { return ids("event", b.Event) }
 
 func (b *Withdrawn) apply(g *folder, f *Fact) {
-	g.withdrawal(b, f)
+	withdrawal(g, b, f)
 }
 
 func (*Withdrawn) says(named.Names) string { return "withdrawn" }
 
 // withdrawal shows who took whose fact back. One by somebody who was never at
 // the machine does not count.
-func (g *folder) withdrawal(b *Withdrawn, f *Fact) {
+func withdrawal(g *folder, b *Withdrawn, f *Fact) {
 	target := g.byID[b.Event]
 	if target == nil || target.By == f.By {
 		return
@@ -38,11 +38,3 @@ func (g *folder) withdrawal(b *Withdrawn, f *Fact) {
 
 // Withdrawn is a fact that was taken back, nil where nobody knows it.
 func (s *State) Withdrawn(id string) *Fact { return s.takenBack[id] }
-
-// stillLive ends the proofs of what a fact that was taken back had set live: the
-// meter was put away since.
-func (g *folder) stillLive(energies []string, f *Fact) {
-	for _, id := range energies {
-		g.end(id, f)
-	}
-}

@@ -12,27 +12,6 @@ import (
 	"evensteps/core/record"
 )
 
-// On is the step that is on.
-type On struct {
-	// Kind: survey, find, own, out, work, test, back, check, final, sign-off, signed, called-off, stopped, stuck.
-	Kind string `json:"kind"`
-	Move string `json:"move,omitempty"`
-	Side string `json:"side,omitempty"`
-	Goal string `json:"goal,omitempty"`
-	Say  string `json:"say,omitempty"`
-}
-
-// Photo is what a photo that is taken now hangs on: the rung that is on, or what
-// the goal names.
-func (o *On) Photo() string {
-	if o.Move != "" {
-		return o.Move
-	}
-	_, id, _ := strings.Cut(o.Goal, ":")
-	id, _, _ = strings.Cut(id, "=")
-	return id
-}
-
 // current finds the step that is on, and what may be done instead.
 func current(sc *Scene) (on On, possible []string) {
 	switch {

@@ -165,6 +165,9 @@ type Viewer struct {
 	// Looking is a rung that is looked at besides the one that is on: faces are
 	// drawn for these two alone.
 	Looking string `json:"looking,omitempty"`
+	// Region and Units are the viewer's own; the company's where they are empty.
+	Region string `json:"region,omitempty"`
+	Units  string `json:"units,omitempty"`
 }
 
 // UsualTrays is how many trays a technician has at the knee, until one says

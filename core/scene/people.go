@@ -21,20 +21,35 @@ func (sc *Scene) Overdue(meter string, at time.Time) string {
 
 // Day is a date as the company writes it, in the time zone that it came in.
 func (sc *Scene) Day(at time.Time) string {
-	if f := sc.Job.Firm; f != nil && f.Region == "en-US" {
+	if sc.Region() == english.American {
 		return at.Format("January 2, 2006")
 	}
 	return at.Format("2 January 2006")
 }
 
-// Units are those that the company writes in.
+// Units are those that values are said in: the viewer's, or the company's.
 func (sc *Scene) Units() reading.System {
+	if u := sc.Viewer.Units; u != "" {
+		return reading.System(u)
+	}
 	if f := sc.Job.Firm; f != nil {
 		return reading.System(f.Units)
 	}
 	return ""
 }
 
+// Region is whose words are said: the viewer's, or the company's.
+func (sc *Scene) Region() english.Region {
+	if r := sc.Viewer.Region; r != "" {
+		return english.Region(r)
+	}
+	if f := sc.Job.Firm; f != nil {
+		return english.Region(f.Region)
+	}
+	return ""
+}
+
+// Rate is what a minute of the company's work costs now.
 func (sc *Scene) Rate() float64 { return sc.Job.rateAt(sc.Now) }
 
 // Name is what a person is called: "you" for the viewer.

@@ -201,15 +201,6 @@ func toCome(sc *Scene) (*plan.Plan, *plan.NoPlan, []plan.Step) {
 // PlanFor is the plan that a request asks for; nil where there is none.
 func (sc *Scene) PlanFor(r plan.Request) *plan.Plan { return sc.plans.plan(sc, r).plan }
 
-// Plans keeps the plans that were made, so that a touch seldom costs one.
-type Plans struct{ made map[string]*madePlan }
-
-type madePlan struct {
-	plan *plan.Plan
-	err  *plan.NoPlan
-	next []plan.Step
-}
-
 const mostPlans = 200
 
 // plan makes a plan, or finds the one made before: the job's own rungs and the

@@ -4,6 +4,7 @@
 package scene
 
 import (
+	"strings"
 	"time"
 
 	"evensteps/core/lead"
@@ -46,26 +47,55 @@ type Scene struct {
 	plans *Plans
 }
 
-// Look makes the scene of a job from its state: m is its map without its own
-// rungs, plans those that were made before.
-func Look(m *machine.Map, job Job, state *record.State, plans *Plans, viewer Viewer, now time.Time) *Scene {
-	sc := &Scene{State: state, Base: m, Job: job, Viewer: viewer, Now: now, plans: plans}
-	sc.Names = named.Names{Map: sc.Map, Whole: sc.Whole, Person: sc.FullName}
-	sc.Level = sc.Levels()
-	sc.Stays = leftOff(sc)
-	sc.Rest = planned(sc)
-	sc.Avoid = sc.Without
-	sc.Plan, sc.NoPlan, sc.Next = toCome(sc)
-	if sc.NoPlan != nil && len(sc.Avoid) > 0 { // what was chosen leads nowhere by now
-		sc.Avoid = nil
-		sc.Plan, sc.NoPlan, sc.Next = toCome(sc)
-	}
-	sc.Order = rows(sc)
-	sc.Trays, sc.Bags, sc.Letters = arrange(sc)
-	sc.Cards, sc.Tags = cards(sc)
-	sc.On, sc.Possible = current(sc)
-	return sc
-}
-
 // Short names a fact in a few words.
 func (sc *Scene) Short(f *record.Fact) string { return record.Says(f, sc.Names) }
+
+// On is the step that is on.
+type On struct {
+	// Kind: survey, find, own, out, work, test, back, check, final, sign-off, signed, called-off, stopped, stuck.
+	Kind string `json:"kind"`
+	Move string `json:"move,omitempty"`
+	Side string `json:"side,omitempty"`
+	Goal string `json:"goal,omitempty"`
+	Say  string `json:"say,omitempty"`
+}
+
+// Photo is what a photo that is taken now hangs on: the rung that is on, or what
+// the goal names.
+func (o *On) Photo() string {
+	if o.Move != "" {
+		return o.Move
+	}
+	_, id, _ := strings.Cut(o.Goal, ":")
+	id, _, _ = strings.Cut(id, "=")
+	return id
+}
+
+// Tray is one tray on the bench.
+type Tray struct {
+	Tray   string  `json:"tray"`
+	Kind   string  `json:"kind"` // what lies in it, or is to come into it
+	Noun   string  `json:"noun"`
+	Holds  int     `json:"holds"`   // lies in it now
+	ToCome int     `json:"to_come"` // comes into it at this rung
+	GoHome int     `json:"go_home"` // leaves it at this rung
+	From   string  `json:"from"`
+	Lit    bool    `json:"lit"`
+	Lots   []LotIn `json:"lots"`
+}
+
+// LotIn is a lot that lies in a tray.
+type LotIn struct {
+	Lot   string `json:"lot"`
+	Count int    `json:"count"`
+	Home  string `json:"home"` // the rung where it goes home
+}
+
+// Plans keeps the plans that were made, so that a touch seldom costs one.
+type Plans struct{ made map[string]*madePlan }
+
+type madePlan struct {
+	plan *plan.Plan
+	err  *plan.NoPlan
+	next []plan.Step
+}

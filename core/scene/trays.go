@@ -13,26 +13,6 @@ import (
 	"evensteps/core/tray"
 )
 
-// Tray is one tray on the bench.
-type Tray struct {
-	Tray   string  `json:"tray"`
-	Kind   string  `json:"kind"` // what lies in it, or is to come into it
-	Noun   string  `json:"noun"`
-	Holds  int     `json:"holds"`   // lies in it now
-	ToCome int     `json:"to_come"` // comes into it at this rung
-	GoHome int     `json:"go_home"` // leaves it at this rung
-	From   string  `json:"from"`
-	Lit    bool    `json:"lit"`
-	Lots   []LotIn `json:"lots"`
-}
-
-// LotIn is a lot that lies in a tray.
-type LotIn struct {
-	Lot   string `json:"lot"`
-	Count int    `json:"count"`
-	Home  string `json:"home"` // the rung where it goes home
-}
-
 // MustCount tells whether a lot has to be counted: it has a look-alike, or what
 // drops is lost.
 func MustCount(sc *Scene, l *machine.Lot) bool { return !l.Loosen && tray.MustCount(sc.Map, *l) }

@@ -2,6 +2,7 @@ package snags
 
 import (
 	"evensteps/core/english"
+	"evensteps/core/record"
 	"evensteps/core/scene"
 	"evensteps/core/view"
 )
@@ -102,4 +103,14 @@ func Still(sc *scene.Scene, all []Snag, lying string) []view.Row {
 		}
 	}
 	return rows
+}
+
+// raised is a snag that a fact raised as it was folded.
+func raised(sc *scene.Scene, r *record.Raised) Snag {
+	k := kinds[r.Kind]
+	s := Snag{ID: r.ID(), Kind: r.Kind, Grade: k.grade, On: r.On, Event: r.By.ID}
+	if k.told != nil {
+		k.told(sc, r, &s)
+	}
+	return s
 }

@@ -13,19 +13,6 @@ import (
 	"evensteps/core/view"
 )
 
-// told is how a snag that was raised as facts were folded is put into words.
-type told func(sc *scene.Scene, r *record.Raised, s *Snag)
-
-// raised is a snag that a fact raised as it was folded.
-func raised(sc *scene.Scene, r *record.Raised) Snag {
-	k := kinds[r.Kind]
-	s := Snag{ID: r.ID(), Kind: r.Kind, Grade: k.grade, On: r.On, Event: r.By.ID}
-	if k.told != nil {
-		k.told(sc, r, &s)
-	}
-	return s
-}
-
 func who(sc *scene.Scene, r *record.Raised) string { return english.Upper(sc.Name(r.By.By)) }
 
 func guardUnmet(sc *scene.Scene, r *record.Raised, s *Snag) {

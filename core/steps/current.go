@@ -1,6 +1,7 @@
 package steps
 
 import (
+	"fmt"
 	"strings"
 
 	"evensteps/core/scene"
@@ -38,4 +39,27 @@ func Now(sc *scene.Scene) Current {
 		c.Task.Choices = append(c.Task.Choices, view.Choice{Label: "Not now", Says: "passed over", Makes: []view.Make{PassedOver(id)}})
 	}
 	return c
+}
+
+// Prove says of a proof that is being typed what it lacks, what it shows, and
+// what Done records. on is the move or check that it is of. The error is of a
+// step that asks for no proof.
+func Prove(sc *scene.Scene, on string, draft map[string]string) (*Proving, error) {
+	var s *Side
+	var p *proving
+	if c := sc.Map.Check(on); c != nil {
+		s, p = checkRung(sc, c, sc.Checks[c.ID]).Home, provingAfter(sc, c)
+	} else if mv := sc.Map.Move(on); mv != nil {
+		s, p = outSide(sc, mv, sc.TurnOf(on)), provingOf(sc, mv)
+	}
+	if s == nil || p == nil || s.Done == nil {
+		return nil, fmt.Errorf("nothing is proven off at %q", on)
+	}
+	if mv := sc.Map.Move(on); mv != nil {
+		s.Done = doneOut(sc, mv, s)
+	} else {
+		s.Done.Makes = []view.Make{view.Made("check.result", map[string]any{"check": on, "passed": true})}
+		s.Done.Open = []string{}
+	}
+	return prove(sc, s, p, draft), nil
 }

@@ -13,44 +13,6 @@ import (
 	"evensteps/core/view"
 )
 
-// Plug is the wire card of a connector: its leads, how they are kept apart, and
-// what is still to do about them on this side of the rung.
-type Plug struct {
-	Item  string    `json:"item"`
-	Name  string    `json:"name"`
-	Keyed bool      `json:"keyed"`
-	Rule  lead.Rule `json:"rule"`
-	Note  string    `json:"note"` // why that rule
-	// OneByOne names the new part whose leads are moved over one at a time.
-	OneByOne string     `json:"one_by_one"`
-	Picture  bool       `json:"picture"`  // a photo is asked for before it is parted
-	Pictured bool       `json:"pictured"` // there is one, or the leads were written down
-	Instead  *view.Make `json:"instead"`  // what is recorded where there is none
-	Wires    []Wire     `json:"wires"`
-	Warn     []string   `json:"warn"` // what must be settled first
-	Open     bool       `json:"open"`
-}
-
-// Wire is one lead of a card.
-type Wire struct {
-	Wire      string     `json:"wire"`
-	Terminal  string     `json:"terminal"`
-	Colour    string     `json:"colour"` // as last said, or as the map has it
-	Stripe    string     `json:"stripe"`
-	Says      string     `json:"says"` // both, in words
-	Place     string     `json:"place"`
-	Also      string     `json:"also"`   // where else this colour is
-	Tag       int        `json:"tag"`    // the number of its tag, proposed or written; 0 for none
-	Ticked    bool       `json:"ticked"` // on the way out: tagged, or moved over
-	Moved     string     `json:"moved"`  // the new part's terminal
-	Proof     string     `json:"proof"`  // by what that is known
-	Tick      *view.Make `json:"tick"`   // what a touch records on the way out
-	Confirmed bool       `json:"confirmed"`
-	Confirm   *view.Make `json:"confirm"` // and on the way back
-	Differs   []string   `json:"differs"` // what others said of it, where they differ
-	Say       *view.Make `json:"say"`     // corrects its colour; colour and stripe go into the body
-}
-
 // open tells whether something is still to do about the lead.
 func (w *Wire) open() bool {
 	return w.Tick != nil && !w.Ticked || w.Confirm != nil && !w.Confirmed

@@ -12,14 +12,6 @@ import (
 	"evensteps/core/view"
 )
 
-// warm is how warm a room may be, in those.
-func warm(sc *scene.Scene) string {
-	if sc.Units() == reading.Customary {
-		return "66 F"
-	}
-	return "19 C"
-}
-
 // EarthPath is the way from the frame to the earth pin: nothing else shows that it
 // is broken before somebody is hurt. It may be left out.
 func EarthPath(sc *scene.Scene) view.Line {
@@ -42,7 +34,7 @@ func linesOut(sc *scene.Scene, mv *machine.Move, t *record.Turn) []view.Line {
 			q := reading.Quantity(r.Quantity)
 			if _, err := reading.Parse(q, l.Value); q.Unit() != "" && err != nil {
 				l.Ticked, l.Bad, l.Said = false, true, err.Error()
-			} else if other := reading.InTheOther(q, l.Value); other != "" {
+			} else if other := sc.Units().InTheOther(q, l.Value); other != "" {
 				l.Said = "that is " + other
 			}
 		}
@@ -63,7 +55,7 @@ func linesOut(sc *scene.Scene, mv *machine.Move, t *record.Turn) []view.Line {
 			l.Or = []view.Choice{}
 		}
 		if mm := Cut(sc, p); mm > 0 {
-			l.Said = "Cut it to " + reading.Say(reading.Length, mm) + "."
+			l.Said = "Cut it to " + sc.Units().Say(reading.Length, mm) + "."
 		}
 		lines = append(lines, l)
 	}
@@ -128,12 +120,12 @@ func confirm(sc *scene.Scene, mv *machine.Move, t *record.Turn, k int, c machine
 	id := fmt.Sprintf("%s/confirm/%d", mv.ID, k+1)
 	l := view.Line{Line: id, Kind: "confirm", Say: c.Say, Tick: view.Made("confirmed", map[string]string{"confirm": id}), Or: []view.Choice{}}
 	quantity, was := recorded(sc, mv, c.SameAs)
-	limits, err := reading.Within(c.Expect, reading.Setting{})
+	limits, err := reading.Within(c.Expect, reading.Setting{Units: sc.Units()})
 	measured := err == nil
 	switch {
 	case c.SameAs != "":
 		l.Ask, l.Was = sc.Units().Example(quantity), was
-		if other := reading.InTheOther(quantity, was); other != "" {
+		if other := sc.Units().InTheOther(quantity, was); other != "" {
 			l.Said = "came off at " + was + ", that is " + other
 		}
 		if l.Ask == "" {
@@ -151,7 +143,7 @@ func confirm(sc *scene.Scene, mv *machine.Move, t *record.Turn, k int, c machine
 	case c.SameAs != "" && was == "":
 		l.Ticked, l.Said = true, "Nothing was recorded on the way in to compare it with."
 	case c.SameAs != "":
-		l.Ticked, l.Said = reading.SameAs(quantity, was, l.Value, c.Within)
+		l.Ticked, l.Said = sc.Units().SameAs(quantity, was, l.Value, c.Within)
 	case measured:
 		l.Ticked, l.Said = limits.Judge(l.Value, "")
 	default:

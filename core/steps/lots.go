@@ -177,29 +177,3 @@ func astray(sc *scene.Scene, l *machine.Lot, out *Lot, side string) []view.Choic
 	}
 	return or
 }
-
-// Lot is one lot of fasteners of a rung.
-type Lot struct {
-	Lot       string        `json:"lot"`
-	Side      string        `json:"side"`
-	Tray      string        `json:"tray"`
-	Bag       string        `json:"bag"` // what is written on its bag, where no tray is left
-	Kind      string        `json:"kind"`
-	Noun      string        `json:"noun"`
-	Count     int           `json:"count"`      // as the map says; on the way back, what came out
-	Counted   *int          `json:"counted"`    // as somebody counted
-	Differs   string        `json:"differs"`    // that the map says otherwise
-	Astray    int           `json:"astray"`     // dropped or lost, and not found
-	MustCount bool          `json:"must_count"` // it has a look-alike, or drops where it is lost
-	Why       string        `json:"why"`        // why it must be counted
-	Empties   bool          `json:"empties"`    // its tray is empty once it is home
-	Driver    string        `json:"driver"`
-	Fit       string        `json:"fit"` // how the technician's own drivers go on, where they are known
-	Drops     string        `json:"drops"`
-	Loosen    bool          `json:"loosen"`
-	Hidden    bool          `json:"hidden"`
-	Renew     string        `json:"renew"` // that it is thrown away, and with what new ones come
-	At        [][]float64   `json:"at"`
-	Tally     view.Make     `json:"tally"` // records a count; count goes into the body
-	Or        []view.Choice `json:"or"`    // what may have become of one
-}

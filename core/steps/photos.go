@@ -2,7 +2,6 @@ package steps
 
 import (
 	"slices"
-	"time"
 
 	"evensteps/core/machine"
 	"evensteps/core/named"
@@ -10,17 +9,6 @@ import (
 	"evensteps/core/scene"
 	"evensteps/core/view"
 )
-
-// Shown is a photo with what is pinned on it.
-type Shown struct {
-	SHA256 string       `json:"sha256"`
-	On     string       `json:"on"`
-	What   string       `json:"what"` // what it shows, by name
-	By     string       `json:"by"`
-	At     time.Time    `json:"at"`
-	Pins   []record.Pin `json:"pins"`
-	Event  string       `json:"event"`
-}
 
 // PhotosOf are the photos on any of these, each once with its last pins, the
 // newest first.

@@ -2,7 +2,6 @@ package steps
 
 import (
 	"encoding/json"
-	"fmt"
 	"maps"
 	"slices"
 	"strings"
@@ -14,24 +13,6 @@ import (
 	"evensteps/core/scene"
 	"evensteps/core/view"
 )
-
-// ProofAsk is what a proof asks for: its steps in order, in the way that is
-// chosen, and the other ways that can be had here.
-type ProofAsk struct {
-	Energy string             `json:"energy"`
-	Name   string             `json:"name"` // of the energy
-	On     string             `json:"on"`   // the move or check that it is of
-	Way    string             `json:"way"`
-	Ways   []WayOf            `json:"ways"` // all that can be had here, the best first
-	Steps  []energy.ProofStep `json:"steps"`
-	Note   string             `json:"note"` // the colours of the region, of mains; what a charge may hold
-}
-
-// WayOf is a way of proving and its name.
-type WayOf struct {
-	Way  string `json:"way"`
-	Name string `json:"name"`
-}
 
 // Proving is a proof as far as it is typed: what is still to be done, and what
 // Done would record.
@@ -200,27 +181,4 @@ func withProof(m view.Make, p *proving, proof *record.Proof) view.Make {
 		body["proof"] = proof
 	}
 	return view.Made(m.Kind, body)
-}
-
-// Prove says of a proof that is being typed what it lacks, what it shows, and
-// what Done records. on is the move or check that it is of. The error is of a
-// step that asks for no proof.
-func Prove(sc *scene.Scene, on string, draft map[string]string) (*Proving, error) {
-	var s *Side
-	var p *proving
-	if c := sc.Map.Check(on); c != nil {
-		s, p = checkRung(sc, c, sc.Checks[c.ID]).Home, provingAfter(sc, c)
-	} else if mv := sc.Map.Move(on); mv != nil {
-		s, p = outSide(sc, mv, sc.TurnOf(on)), provingOf(sc, mv)
-	}
-	if s == nil || p == nil || s.Done == nil {
-		return nil, fmt.Errorf("nothing is proven off at %q", on)
-	}
-	if mv := sc.Map.Move(on); mv != nil {
-		s.Done = doneOut(sc, mv, s)
-	} else {
-		s.Done.Makes = []view.Make{view.Made("check.result", map[string]any{"check": on, "passed": true})}
-		s.Done.Open = []string{}
-	}
-	return prove(sc, s, p, draft), nil
 }

@@ -4,7 +4,6 @@ import (
 	"maps"
 	"slices"
 	"strings"
-	"time"
 
 	"evensteps/core/english"
 	"evensteps/core/machine"
@@ -15,35 +14,6 @@ import (
 	"evensteps/core/tray"
 	"evensteps/core/view"
 )
-
-// Mark is the state of one side of a rung.
-type Mark string
-
-// The marks: none (the rung has no such side), todo (not yet), half, due (it
-// came off and is not back), done, lapsed (a proof that has ended).
-const (
-	None   Mark = "none"
-	Todo   Mark = "todo"
-	Half   Mark = "half"
-	Due    Mark = "due"
-	Done   Mark = "done"
-	Lapsed Mark = "lapsed"
-)
-
-// Rung is one rung of the ladder: a move with an out and a back side, or a
-// check, which has only a back side.
-type Rung struct {
-	ID      string `json:"id"`
-	Kind    string `json:"kind"` // move, own (a move that the map does not know) or check
-	Title   string `json:"title"`
-	Sub     string `json:"sub"`
-	Out     Mark   `json:"out"`
-	Back    Mark   `json:"back"`
-	Current bool   `json:"current"`
-	OutSide *Side  `json:"out_side"`
-	Home    *Side  `json:"back_side"`
-	Kept    []Kept `json:"kept"` // what was recorded here, to be corrected later
-}
 
 // Rungs makes the ladder's rows: moves, with the checks where they belong.
 func Rungs(sc *scene.Scene) []Rung {
@@ -201,14 +171,6 @@ func checkRung(sc *scene.Scene, c *machine.Check, st *record.CheckState) Rung {
 	prove(sc, s, provingAfter(sc, c), nil)
 	r.Home = ticketed(sc, s, c.Ticket)
 	return r
-}
-
-// Kept is one record of a rung, to be taken back later.
-type Kept struct {
-	Event string    `json:"event"`
-	Say   string    `json:"say"`
-	By    string    `json:"by"`
-	At    time.Time `json:"at"`
 }
 
 // mostKept is how many records of a rung are shown, the newest first.

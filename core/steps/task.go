@@ -2,6 +2,7 @@ package steps
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -162,7 +163,7 @@ func final(sc *scene.Scene, f *machine.Final) *Side {
 func verdict(sc *scene.Scene, s *Side, t *machine.Task, pass string, passed, failed view.Make, then string) {
 	s.Failed = new(view.Button("Failed", then, failed))
 	s.Done = new(view.Button("Passed", english.Lower(pass), passed))
-	if limits, err := reading.Within(t.Expect, reading.Setting{}); err == nil {
+	if limits, err := reading.Within(t.Expect, reading.Setting{Units: sc.Units()}); err == nil {
 		s.Value = sc.Units().ExampleFor(t.Expect, limits.Quantity)
 		s.Done.Label, s.Done.Says = "Record the value", limits.Say()
 		if s.Pass == "" {
@@ -199,7 +200,7 @@ func Test(sc *scene.Scene, t *machine.Test) *Side {
 			s.Meter = &MeterAsk{Quantity: t.Measure.Quantity, Between: t.Measure.Between}
 		}
 		s.Done = new(view.Button("Record the value", "", view.Made("reading.taken", reads)))
-		if limits, err := reading.Within(t.Expect, reading.Setting{}); err == nil {
+		if limits, err := reading.Within(t.Expect, reading.Setting{Units: sc.Units()}); err == nil {
 			s.Done.Says = limits.Say()
 		}
 		return ticketed(sc, s, t.Ticket)
@@ -224,7 +225,7 @@ func circumstances(sc *scene.Scene, e *machine.Expect, q reading.Quantity) []Cir
 		return asks
 	}
 	if reading.HangsOnWarmth(e) {
-		asks = append(asks, Circumstance{"ambient", "How warm is it?", warm(sc), "its resistance hangs on that", true})
+		asks = append(asks, Circumstance{"ambient", "How warm is it?", sc.Units().Warm(), "its resistance hangs on that", true})
 	}
 	if q == reading.Resistance && e.Insulation == nil {
 		asks = append(asks, Circumstance{"leads", "The leads add", "0.2 ohm", "touch the probes together; empty where they are zeroed", false})
@@ -233,21 +234,6 @@ func circumstances(sc *scene.Scene, e *machine.Expect, q reading.Quantity) []Cir
 		asks = append(asks, Circumstance{"supply", "Volts of the supply", "230 V", "says what the element makes here; empty where they were not measured", false})
 	}
 	return asks
-}
-
-// ticketed leaves a side as it is for who holds its ticket. Nobody else is led
-// into it: it says to leave it, and who has the ticket.
-func ticketed(sc *scene.Scene, s *Side, ticket string) *Side {
-	if sc.Has(sc.Viewer.Person, ticket) {
-		return s
-	}
-	s.Ticket = fmt.Sprintf("Stop: %s ticket needed. Leave this as it is.", english.Spaced(ticket))
-	if who := sc.Holders(ticket); len(who) > 0 {
-		s.Ticket += " " + scene.HaveOne(who) + "."
-	}
-	s.Do, s.Lines, s.Plugs, s.Lots, s.Choices, s.Done, s.Failed, s.Proof, s.Value = []string{}, []view.Line{}, []Plug{}, []Lot{}, []view.Choice{}, nil, nil, nil, ""
-	s.Asks, s.Meter = []Circumstance{}, nil
-	return s
 }
 
 // Stops are the reasons for a stop, each with what to do first. Local emergency
@@ -276,5 +262,32 @@ func stopped(sc *scene.Scene, f *record.Fact) *Side {
 		s.Do[i] = strings.TrimSpace(s.Do[i])
 	}
 	s.Do = append(s.Do, "Then call your supervisor.")
+	return s
+}
+
+func task(sc *scene.Scene, t *machine.Task, pass string) *Side {
+	face := t.Face
+	if face == "" {
+		face = "front"
+	}
+	s := side(sc, t.Title, face, t.Pose, t.Hazards, t.Do, t.Tools, t.PPE, t.People)
+	s.Pass = pass
+	for _, id := range slices.Sorted(maps.Keys(t.Energy)) {
+		// What a check sets it puts back: both are steps of it.
+		e := sc.Map.Energy(id)
+		if e == nil || t.Energy[id] != machine.Live || sc.Level[id].Rank() <= 0 {
+			continue
+		}
+		s.Do = append([]string{fmt.Sprintf("*%s on*, for this alone.", e.Name)}, s.Do...)
+		if c := sc.Map.Check(t.ID); c != nil {
+			switch levelAfter(sc, c, id) {
+			case machine.Proven:
+				s.Do = append(s.Do, fmt.Sprintf("*%s off again*, and proven, before the next rung.", e.Name))
+			case machine.Shut:
+				s.Do = append(s.Do, fmt.Sprintf("*%s off again* before the next rung.", e.Name))
+			}
+		}
+	}
+	s.Picture = drawing(sc, nil, face, nil)
 	return s
 }

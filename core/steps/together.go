@@ -11,14 +11,6 @@ import (
 	"evensteps/core/view"
 )
 
-// Next is a rung that may share the touch of the one that is on.
-type Next struct {
-	Move  string   `json:"move"`
-	Title string   `json:"title"`
-	Do    []string `json:"do"`
-	Says  string   `json:"says"`
-}
-
 // mostTogether is how many harmless rungs share a touch.
 const mostTogether = 3
 

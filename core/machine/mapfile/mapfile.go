@@ -20,6 +20,7 @@ import (
 	"github.com/goccy/go-yaml/parser"
 
 	"evensteps/core/machine"
+	"evensteps/core/machine/lint"
 )
 
 // MostBytes is the size of the largest map that is read.
@@ -80,7 +81,7 @@ func Read(name string, data []byte) (m *machine.Map, err error) {
 	if err := yaml.NodeToValue(file.Docs[0].Body, m, yaml.Strict()); err != nil {
 		return nil, Faults{fromYAML(name, err)}
 	}
-	flaws := machine.Flaws(m)
+	flaws := lint.Flaws(m)
 	if len(flaws) == 0 {
 		return m, nil
 	}

@@ -1,9 +1,11 @@
-package machine
+package lint
 
 import (
 	"fmt"
 	"slices"
 	"strings"
+
+	"evensteps/core/machine"
 )
 
 // Warnings finds what a sound map should think of again: a check that sets
@@ -11,7 +13,7 @@ import (
 // move belongs in the check's after; or aware says why it does not), an energy
 // restored too early on the way back, and what a whole map has and this one has
 // not.
-func Warnings(m *Map) []Flaw {
+func Warnings(m *machine.Map) []Flaw {
 	var out []Flaw
 	for i := range m.Checks {
 		c := &m.Checks[i]
@@ -19,12 +21,12 @@ func Warnings(m *Map) []Flaw {
 			continue
 		}
 		for _, e := range m.Energies {
-			if c.Energy[e.ID] != Live || e.Kind != "mains" && e.Kind != "gas" {
+			if c.Energy[e.ID] != machine.Live || e.Kind != "mains" && e.Kind != "gas" {
 				continue
 			}
 			var open []string
 			for k := range m.Moves {
-				if mv := &m.Moves[k]; m.opens(mv, e) && !slices.Contains(c.After, mv.ID) {
+				if mv := &m.Moves[k]; opens(m, mv, e) && !slices.Contains(c.After, mv.ID) {
 					open = append(open, mv.ID)
 				}
 			}
@@ -42,16 +44,16 @@ func Warnings(m *Map) []Flaw {
 // off, or a check that wants it off still to come. Such moves belong in the
 // closure of the isolating move's back.after, unless their refit needs the energy
 // off anyway; or aware says why not.
-func energyOrder(m *Map) []Flaw {
+func energyOrder(m *machine.Map) []Flaw {
 	var out []Flaw
 	for k := range m.Energies {
 		e := &m.Energies[k]
 		for i := range m.Moves {
 			shuts := &m.Moves[i]
-			if shuts.OneWay || shuts.Takes[e.ID] != Shut || shuts.Aware != "" {
+			if shuts.OneWay || shuts.Takes[e.ID] != machine.Shut || shuts.Aware != "" {
 				continue
 			}
-			first := m.homeBefore(shuts.ID)
+			first := homeBefore(m, shuts.ID)
 			for n := range m.Moves {
 				mv := &m.Moves[n]
 				if mv.OneWay || mv.Aware != "" || first[mv.ID] || !slices.Contains(mv.LiveOK, e.ID) || m.BackNeeds(mv)[e.ID].Rank() > 0 {
@@ -79,7 +81,7 @@ func energyOrder(m *Map) []Flaw {
 
 // homeBefore are the moves that must be back before this one's refit, by
 // back.after and what that leads to.
-func (m *Map) homeBefore(move string) map[string]bool {
+func homeBefore(m *machine.Map, move string) map[string]bool {
 	out := map[string]bool{}
 	var look func(id string)
 	look = func(id string) {
@@ -100,7 +102,7 @@ func (m *Map) homeBefore(move string) map[string]bool {
 
 // lacking is what a map does not have yet that a whole one has. One that was
 // begun on a job lacks most of it.
-func lacking(m *Map) []Flaw {
+func lacking(m *machine.Map) []Flaw {
 	var out []Flaw
 	if m.Plain() {
 		return nil // it has no more on purpose
@@ -147,7 +149,7 @@ func lacking(m *Map) []Flaw {
 // opens tells whether a move opens what carries an energy: connectors for
 // mains; pipes, and what takes a gas ticket, for gas. A move that may be made
 // with the energy live opens nothing of it.
-func (m *Map) opens(mv *Move, e Energy) bool {
+func opens(m *machine.Map, mv *machine.Move, e machine.Energy) bool {
 	if mv.OneWay || slices.Contains(mv.LiveOK, e.ID) {
 		return false
 	}

@@ -1,4 +1,4 @@
-package machine
+package lint
 
 import (
 	"fmt"
@@ -6,16 +6,9 @@ import (
 	"math"
 	"slices"
 	"strings"
-)
 
-// Quantities that a record can take, and verdicts that a reading can get.
-var (
-	Quantities = []string{"length", "turns", "angle", "count", "resistance", "voltage", "temperature", "pressure", "text", "photo"}
-	Verdicts   = []string{"pass", "low", "high", "unsure", "open", "short"}
+	"evensteps/core/machine"
 )
-
-// Other is the fault that every map has: something that it does not know.
-const Other = "other"
 
 // taken checks what moves record, put in and compare.
 func (c *checker) taken() {
@@ -28,7 +21,7 @@ func (c *checker) taken() {
 		for k, r := range mv.Record {
 			rp := fmt.Sprintf("%s.record[%d]", p, k)
 			c.unique(own, rp+".id", r.ID, "record")
-			c.word(rp+".quantity", "quantity", r.Quantity, Quantities)
+			c.word(rp+".quantity", "quantity", r.Quantity, machine.Quantities)
 			records[r.ID] = true
 		}
 		for k, t := range mv.PutsIn {
@@ -70,7 +63,7 @@ func (c *checker) length(path, text string) {
 
 // expect holds that just one thing is expected, and that its limits are in
 // order.
-func (c *checker) expect(path string, e *Expect) {
+func (c *checker) expect(path string, e *machine.Expect) {
 	given := 0
 	band := func(key string, list []float64) {
 		if list == nil {
@@ -140,7 +133,7 @@ func (c *checker) expect(path string, e *Expect) {
 }
 
 // verdicts are those that a reading of this expectation can get, but unsure.
-func (e *Expect) verdicts() []string {
+func verdicts(e *machine.Expect) []string {
 	out := []string{"pass", "low", "high"}
 	switch {
 	case e.Continuity == "open":
@@ -164,7 +157,7 @@ func (c *checker) finding() {
 	for i, f := range m.Faults {
 		p := fmt.Sprintf("faults[%d]", i)
 		c.unique(faults, p+".id", f.ID, "fault")
-		if f.ID == Other {
+		if f.ID == machine.Other {
 			c.add(p+".id", "other is the fault that every map has; name this one otherwise")
 		}
 		if f.Part != "" && m.Part(f.Part) == nil {
@@ -184,7 +177,7 @@ func (c *checker) finding() {
 		}
 	}
 	fault := func(path, id string) {
-		if id != Other && faults[id] == "" {
+		if id != machine.Other && faults[id] == "" {
 			c.add(path, "there is no fault %q", id)
 		}
 	}
@@ -205,9 +198,9 @@ func (c *checker) finding() {
 	}
 	for _, list := range []struct {
 		path string
-		task func(int) *Task
+		task func(int) *machine.Task
 		n    int
-	}{{"checks", func(i int) *Task { return &m.Checks[i].Task }, len(m.Checks)}, {"finals", func(i int) *Task { return &m.Finals[i].Task }, len(m.Finals)}} {
+	}{{"checks", func(i int) *machine.Task { return &m.Checks[i].Task }, len(m.Checks)}, {"finals", func(i int) *machine.Task { return &m.Finals[i].Task }, len(m.Finals)}} {
 		for i := range list.n {
 			if e := list.task(i).Expect; e != nil {
 				c.expect(fmt.Sprintf("%s[%d].expect", list.path, i), e)
@@ -259,11 +252,11 @@ func (c *checker) finding() {
 
 // outcomes holds that the answers of a test add up to 1 for every fault, and
 // that a measured test has an answer for every verdict.
-func (c *checker) outcomes(p string, t *Test, fault func(path, id string)) {
+func (c *checker) outcomes(p string, t *machine.Test, fault func(path, id string)) {
 	ids := map[string]string{}
 	rest := -1
 	sums := map[string]float64{}
-	named := map[string]bool{Other: true}
+	named := map[string]bool{machine.Other: true}
 	covered := map[string]bool{}
 	for k, o := range t.Outcomes {
 		op := fmt.Sprintf("%s.outcomes[%d]", p, k)
@@ -272,7 +265,7 @@ func (c *checker) outcomes(p string, t *Test, fault func(path, id string)) {
 			fault(op+".mends", o.Mends)
 		}
 		for _, v := range o.Verdict {
-			c.word(op+".verdict", "verdict", v, Verdicts)
+			c.word(op+".verdict", "verdict", v, machine.Verdicts)
 			covered[v] = true
 		}
 		if o.Rest {
@@ -307,10 +300,10 @@ func (c *checker) outcomes(p string, t *Test, fault func(path, id string)) {
 			c.add(p+".outcomes", "under %s the outcomes add up to %g, not 1; one may be rest: true", id, sum)
 		}
 	}
-	if t.Runs && t.Ask != "" && ids[Nothing] == "" {
-		c.add(p+".outcomes", "the test needs a machine that runs: say with an outcome %q what is seen where it does not", Nothing)
+	if t.Runs && t.Ask != "" && ids[machine.Nothing] == "" {
+		c.add(p+".outcomes", "the test needs a machine that runs: say with an outcome %q what is seen where it does not", machine.Nothing)
 	}
-	if i := slices.IndexFunc(t.Outcomes, func(o Outcome) bool { return o.ID == Nothing && o.Rest }); t.Runs && i >= 0 {
+	if i := slices.IndexFunc(t.Outcomes, func(o machine.Outcome) bool { return o.ID == machine.Nothing && o.Rest }); t.Runs && i >= 0 {
 		c.add(fmt.Sprintf("%s.outcomes[%d].rest", p, i), "that nothing runs is said with its chances, and takes no rest")
 	}
 	switch {
@@ -321,7 +314,7 @@ func (c *checker) outcomes(p string, t *Test, fault func(path, id string)) {
 	}
 	if t.Expect != nil {
 		c.expect(p+".expect", t.Expect)
-		for _, v := range t.Expect.verdicts() {
+		for _, v := range verdicts(t.Expect) {
 			if len(t.Outcomes) > 0 && !covered[v] {
 				c.add(p+".outcomes", "no outcome answers the verdict %s", v)
 			}
