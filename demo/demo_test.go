@@ -40,18 +40,18 @@ func TestFillingTwiceChangesNothing(t *testing.T) {
 	m, err := library.Map("tidemoor-tv6")
 	require.NoError(t, err)
 	for job, want := range map[string]struct{ headline, current string }{
-		"j-101": {"Three things short of even", "out"},
-		"j-102": {"Five things short of even", "back"},
-		"j-103": {"Three things short of even", "out"},
-		"j-104": {"Seven things short of even", "out"}, // the proof has ended: measured again before the work goes on
-		"j-105": {"Even, signed off", "signed"},
+		"j-101": {"Not even yet: 3 things left", "out"},
+		"j-102": {"Not even yet: 5 things left", "back"},
+		"j-103": {"Not even yet: 3 things left", "out"},
+		"j-104": {"Not even yet: 7 things left", "out"}, // the proof has ended: measured again before the work goes on
+		"j-105": {"Even: all back and proven. Signed off", "signed"},
 		"j-106": {"Closed, not repaired", "signed"},
-		"j-107": {"Five things short of even", "out"},
-		"j-108": {"Five things short of even", "out"},
-		"j-109": {"Seven things short of even", "work"},
+		"j-107": {"Not even yet: 5 things left", "out"},
+		"j-108": {"Not even yet: 5 things left", "out"},
+		"j-109": {"Not even yet: 7 things left", "work"},
 		"j-110": {"Even", "sign-off"},
 		"j-111": {"Closed, not repaired", "sign-off"},
-		"j-112": {"Even, signed off", "signed"},
+		"j-112": {"Even: all back and proven. Signed off", "signed"},
 	} {
 		kept, err := s.Job(ctx, job)
 		require.NoError(t, err)

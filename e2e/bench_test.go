@@ -85,7 +85,7 @@ func TestTheMainJobThroughTheBench(t *testing.T) {
 		h.Touch("To sign-off")
 		h.On("Even")
 		h.Touch("Sign off")
-		h.Says("Even, signed off")
+		h.Says("Even: all back and proven. Signed off")
 		h.Says("Programme switch replaced")
 		list := kinds(s.events("j-103"))
 		assert.Equal(t, 4, list["lead.moved"])
@@ -129,11 +129,11 @@ func TestAMachineWithoutAMap(t *testing.T) {
 	s.play("/", func(h stage.Hands) {
 		h.As("tuure")
 		h.Touch("Open: Smokehouse, oven")
-		h.On("Work on your own rungs")
+		h.On("Work with steps of your own")
 		axe(t, h, "work without a map")
-		h.Touch("Shut off and prove: mains supply")
+		h.Touch("Shut off and test: mains supply")
 		h.On("Shut the mains off")
-		h.Until("Work on your own rungs")
+		h.Until("Work with steps of your own")
 		h.Touch("Something comes off")
 		h.Touch("cover")
 		h.Touch("One more")
@@ -169,7 +169,7 @@ func TestALoomChangedInPlace(t *testing.T) {
 		h.Until("Lay the new loom in")
 		h.Done()
 		require.Equal(t, "Join the sump joints by feel", h.Title(), "the hardest and longest first")
-		h.Until("Two things short of even")
+		h.Until("Not even yet: 2 things left")
 		h.Touch("To sign-off")
 		for asked := 2; asked > 0; asked-- {
 			h.Page.MustWait(`asked => [...document.querySelectorAll("button")].filter(b => b.innerText.startsWith("Not found")).length === asked`, asked)
@@ -177,7 +177,7 @@ func TestALoomChangedInPlace(t *testing.T) {
 		}
 		h.On("Even")
 		h.Touch("Sign off")
-		h.Says("Even, signed off")
+		h.Says("Even: all back and proven. Signed off")
 	})
 }
 
@@ -208,10 +208,10 @@ func TestACapacitorChangedWithATicketAndAHelper(t *testing.T) {
 		h.Says("Waiting is never the proof")
 		h.Prove()
 		h.Page.MustElement("#proof-rated").MustSelectAllText().MustInput("600")
-		h.Touch("Record it: not proven")
+		h.Touch("Record it: not dead yet")
 		h.Says("rated above it")
 		h.Until("Fit capacitor")
-		h.Says("Capacitor bracket is carried over")
+		h.Says("Capacitor bracket moved to the new part")
 		h.Until("Heat a litre of water for a minute")
 		h.Page.MustElement("#done-value").MustInput("28 K")
 		h.Touch("Record the value")
@@ -227,7 +227,7 @@ func TestACapacitorChangedWithATicketAndAHelper(t *testing.T) {
 		h.Touch("To sign-off")
 		h.On("Even")
 		h.Touch("Sign off")
-		h.Says("Even, signed off")
+		h.Says("Even: all back and proven. Signed off")
 	})
 }
 

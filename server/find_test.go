@@ -38,7 +38,7 @@ func TestFindingOverTheAPI(t *testing.T) {
 	assert.Greater(t, then.Suspects[0].P, first.Suspects[0].P)
 	assert.Equal(t, []string{"clock-unset"}, then.Advice.Fix)
 	require.NotNil(t, then.Advice.Accept)
-	assert.Equal(t, "It is mended", then.Advice.Accept.Label)
+	assert.Equal(t, "Fixed", then.Advice.Accept.Label)
 
 	_, _, _ = d.send("j-114", of("withdrawn", record.Withdrawn{Event: made.ID}))
 	back := look()

@@ -126,7 +126,7 @@ func TestAFoundProofEndsNothing(t *testing.T) {
 	assert.Equal(t, journey.LeftOpen, rowOf(t, d, "j-101").Stage)
 	var v job.View
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/view", &v))
-	assert.Equal(t, "off, not proven", v.Energies[0].Say)
+	assert.Equal(t, "off, not tested", v.Energies[0].Say)
 	assert.NotEmpty(t, v.HandOver.Hurts)
 }
 

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"evensteps/core/english"
 	"fmt"
 	"io"
 	"slices"
@@ -162,7 +163,7 @@ func printAdvice(w io.Writer, a *fault.Advice) error {
 	t := tabwriter.NewWriter(w, 0, 0, 2, ' ', 0)
 	fmt.Fprintln(t, "suspects")
 	for _, s := range a.Suspects {
-		fmt.Fprintf(t, "  %s\t%.3f\t%s\n", s.Fault, s.P, fault.About(s.P))
+		fmt.Fprintf(t, "  %s\t%.3f\t%s\n", s.Fault, s.P, english.Chance(s.P))
 	}
 	fmt.Fprintln(t, "\nnext")
 	for i, n := range a.Next[:min(6, len(a.Next))] {

@@ -56,10 +56,7 @@ func Energies(sc *scene.Scene) (all []Energy, worst string) {
 		switch live := sc.SetLive[e.ID]; {
 		case out.Level == machine.Proven && p != nil:
 			at := p.Fact.When()
-			out.Say, out.By, out.At, out.Reading, out.How, out.Note = "proven dead", sc.Name(p.Fact.By), &at, p.Highest, p.How, p.Note
-			if e.Kind != "mains" && e.Kind != "charge" && e.Kind != "heat" {
-				out.Say = "proven off"
-			}
+			out.Say, out.By, out.At, out.Reading, out.How, out.Note = steps.Tested(e), sc.Name(p.Fact.By), &at, p.Highest, p.How, p.Note
 			if p.Proof != nil {
 				out.Meter = p.Proof.Meter
 				out.Note = english.Sentences(out.Note, sc.Overdue(p.Proof.Meter, at))
@@ -68,12 +65,12 @@ func Energies(sc *scene.Scene) (all []Energy, worst string) {
 			at := live.When()
 			out.Say, out.How, out.By, out.At, out.Warn = "on", "Set live: "+sc.Short(live)+". It counts as live until it is shut off again.", sc.Name(live.By), &at, true
 		case out.Level.Rank() > 0:
-			out.Say, out.How, out.Warn = "off, not proven", "Treat as live until measured.", true
+			out.Say, out.How, out.Warn = "off, not tested", "Treat as live until measured.", true
 			if p != nil && p.Ended != nil {
-				out.How = "The proof has ended. Prove it again."
+				out.How = "Test expired. Test again."
 			}
 		default:
-			out.Say, out.How, out.Warn = "live", "As the machine runs.", true
+			out.Say, out.Warn = "on", true
 			if p != nil {
 				out.Say = "on again"
 				if p.Ended != nil {

@@ -43,10 +43,10 @@ func fits(sc *scene.Scene, c fault.Case) []Fit {
 	out := []Fit{}
 	options, _ := fault.Options(c)
 	for _, o := range options {
-		f := Fit{Holds: o.Holds, About: fault.About(o.Holds), Minutes: o.Minutes, Money: o.Money, Test: o.Test != "", goals: o.Goals, Says: []string{}}
+		f := Fit{Holds: o.Holds, About: english.Chance(o.Holds), Minutes: o.Minutes, Money: o.Money, Test: o.Test != "", goals: o.Goals, Says: []string{}}
 		if f.Test {
 			f.Title, f.P50, f.P80 = "First: "+english.Lower(sc.Names.Test(o.Test)), o.Own, o.Own
-			f.Says = append(f.Says, fmt.Sprintf("%.0f min, and it changes what is fitted %s", math.Ceil(o.Own), often(o.Changes)))
+			f.Says = append(f.Says, fmt.Sprintf("%.0f min; it changes what to fit %s", math.Ceil(o.Own), often(o.Changes)))
 			f.Accept = new(view.Button("Measure first", english.Lower(sc.Names.Test(o.Test)), view.Added(o.Goals)...))
 			out = append(out, f)
 			continue
@@ -65,16 +65,16 @@ func fits(sc *scene.Scene, c fault.Case) []Fit {
 		if len(names) == 0 {
 			f.Title = english.Upper(english.And(faults))
 		} else {
-			f.Says = append(f.Says, "mends: "+english.And(faults))
+			f.Says = append(f.Says, "fixes: "+english.And(faults))
 		}
 		p := journey.PlanTo(sc, o.Goals)
 		if p == nil {
 			continue
 		}
 		f.P50, f.P80 = journey.Band(sc, p, o.Own)
-		f.Accept = new(view.Button("Fit it now", english.Lower(f.Title), view.Added(o.Goals)...))
+		f.Accept = new(view.Button("Fit this", english.Lower(f.Title), view.Added(o.Goals)...))
 		if len(o.Goals) == 0 {
-			f.Accept.Label, f.mended = "It is mended", o.Fixes
+			f.Accept.Label, f.mended = "Fixed", o.Fixes
 		}
 		out = append(out, f)
 	}
@@ -84,12 +84,12 @@ func fits(sc *scene.Scene, c fault.Case) []Fit {
 // often says how often something comes about.
 func often(p float64) string {
 	switch {
-	case p >= 0.985:
+	case p > 0.97:
 		return "nearly always"
-	case p < 0.025:
+	case p < 0.02:
 		return "hardly ever"
 	}
-	return strings.Replace(fault.About(p), "about", "in about", 1)
+	return "in " + english.Chance(p) + " of cases"
 }
 
 // partSays is what there is to know of a part before it is ordered.
@@ -116,7 +116,7 @@ func partSays(sc *scene.Scene, p *machine.Part) (out []string) {
 		for _, id := range p.CarryOver {
 			names = append(names, english.Lower(sc.Names.Item(id)))
 		}
-		out = append(out, "carry over "+english.And(names))
+		out = append(out, "move over "+english.And(names))
 	}
 	if p.Unlike {
 		out = append(out, "looks different: wired one lead at a time")
@@ -131,7 +131,7 @@ func known(sc *scene.Scene, a *fault.Advice, c fault.Case, shown []findings.Find
 		return out
 	}
 	top := a.Suspects[0]
-	out = append(out, view.Row{What: fault.Name(sc.Map, top.Fault), Say: fmt.Sprintf("%s · %.0f %%", fault.About(top.P), min(99, 100*top.P))})
+	out = append(out, view.Row{What: fault.Name(sc.Map, top.Fault), Say: english.Chance(top.P)})
 	speaks := fault.Speaks(c)
 	for _, r := range c.Results {
 		if !speaks(r, top.Fault) {
@@ -183,7 +183,7 @@ func willAsk(sc *scene.Scene, goals []string) []view.Row {
 func journeyOf(sc *scene.Scene, out *Decide, a *fault.Advice, goals []string) {
 	p := journey.PlanTo(sc, goals)
 	if p == nil {
-		out.Go = "No go: there is no way to that and back as things stand."
+		out.Go = "Cannot be done: there is no way in and back as things stand."
 		return
 	}
 	out.Ways = journey.Ways(sc, p, goals)
@@ -197,9 +197,9 @@ func journeyOf(sc *scene.Scene, out *Decide, a *fault.Advice, goals []string) {
 	}
 	out.Bring = journey.Unlike(rows)
 	out.Who = journey.Helped(sc, p)
-	out.Go = "Go."
+	out.Go = "You can do it alone."
 	if len(out.Who) > 0 {
-		out.Go = "Go, with somebody else for a stretch."
+		out.Go = "Bring a second person."
 	}
 	for _, s := range journey.TicketStops(sc, p) {
 		if sc.Has(sc.Viewer.Person, s.Ticket) {
@@ -212,7 +212,7 @@ func journeyOf(sc *scene.Scene, out *Decide, a *fault.Advice, goals []string) {
 		out.Stops = append(out.Stops, say)
 	}
 	if len(out.Stops) > 0 {
-		out.Go = "No go alone: you have to stop for a ticket."
+		out.Go = "You have to stop for a ticket."
 	}
 }
 
@@ -225,7 +225,7 @@ func maybe(sc *scene.Scene, a *fault.Advice) (rows []view.Row) {
 	for _, s := range a.Suspects {
 		if f := sc.Map.Fault(s.Fault); f != nil && s.P >= likely {
 			for _, r := range journey.PartsToBring(sc, []string{"replace:" + f.Part}) {
-				rows = append(rows, view.Row{What: r.What, Say: "perhaps, " + fault.About(s.P)})
+				rows = append(rows, view.Row{What: r.What, Say: "perhaps, " + english.Chance(s.P)})
 			}
 		}
 	}
@@ -265,7 +265,7 @@ func Choose(sc *scene.Scene, typed Typed) *Decide {
 	}
 	if sc.Decided != nil {
 		d := sc.Decided.Of.(*record.Decided)
-		out.Decided = english.Upper(sc.Name(sc.Decided.By)) + " wrote down: " + english.Spaced(d.Choice) + "."
+		out.Decided = english.Upper(sc.Name(sc.Decided.By)) + " decided: " + english.Spaced(d.Choice) + "."
 		if d.By == "customer" {
 			out.Decided = "The customer said: " + english.Spaced(d.Choice) + "."
 		}

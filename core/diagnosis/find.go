@@ -1,6 +1,7 @@
 package diagnosis
 
 import (
+	"evensteps/core/english"
 	"evensteps/core/fault"
 	"evensteps/core/findings"
 	"evensteps/core/scene"
@@ -99,7 +100,7 @@ func Search(sc *scene.Scene) *Find {
 	}
 	out.Expected, out.Contradiction = a.Expected, a.Contradiction
 	for _, s := range a.Suspects {
-		out.Suspects = append(out.Suspects, Suspect{Fault: s.Fault, Name: fault.Name(sc.Map, s.Fault), P: s.P, Was: s.Was, About: fault.About(s.P)})
+		out.Suspects = append(out.Suspects, Suspect{Fault: s.Fault, Name: fault.Name(sc.Map, s.Fault), P: s.P, Was: s.Was, About: english.Chance(s.P)})
 	}
 	out.Lines = circuits(sc, a.Suspects, c.Results)
 	for k, step := range a.Next {

@@ -45,7 +45,7 @@ func proposal(sc *scene.Scene, s fault.Step) Proposal {
 	p := Proposal{Test: s.Test, Fix: steps.List(s.Fix), Why: s.Why, Minutes: s.Minutes, Gain: s.Gain, Access: []string{}, Shows: []Shows{}, Takes: []view.Row{}}
 	for _, o := range s.Shows {
 		say := sc.Names.Outcome(s.Test, o.Outcome)
-		p.Shows = append(p.Shows, Shows{english.Upper(say), o.P, fault.About(o.TopP) + ": " + english.Lower(fault.Name(sc.Map, o.Top))})
+		p.Shows = append(p.Shows, Shows{english.Upper(say), o.P, english.Chance(o.TopP) + ": " + english.Lower(fault.Name(sc.Map, o.Top))})
 	}
 	for _, id := range s.Access {
 		p.Access = append(p.Access, sc.Names.Move(id))
@@ -59,12 +59,12 @@ func proposal(sc *scene.Scene, s fault.Step) Proposal {
 	p.Ready = len(s.Access) == 0
 	t := sc.Map.Test(s.Test)
 	if t != nil && scene.ShutFor(sc, t) {
-		p.Ready, p.First = false, "It needs the mains on: what is open beyond it is closed first, then they are restored. What was proven ends with that."
+		p.Ready, p.First = false, "It needs the power on: close what is open beyond it first, then restore the power. What was tested dead ends with that."
 		if !sc.Has(sc.Viewer.Person, t.Ticket) {
 			p.First = steps.Test(sc, t).Ticket
 			return p
 		}
-		p.Accept = new(view.Button("Lead me to it", "the mains come on for it", view.Added([]string{"test:" + t.ID})...))
+		p.Accept = new(view.Button("Take me to it", "the power comes on for it", view.Added([]string{"test:" + t.ID})...))
 		return p
 	}
 	if p.Ready {
@@ -75,7 +75,7 @@ func proposal(sc *scene.Scene, s fault.Step) Proposal {
 	if walk, is := sc.Map.Stretch(s.Test); is {
 		goals = plan.ItemGoals(walk.Needs())
 	}
-	p.Accept = new(view.Button("Open it that far", english.Count(len(s.Access), "rung")+", then measure", view.Added(goals)...))
+	p.Accept = new(view.Button("Open up and measure", english.Count(len(s.Access), "step"), view.Added(goals)...))
 	return p
 }
 
@@ -96,17 +96,17 @@ func fixProposal(sc *scene.Scene, p Proposal, goals []string) Proposal {
 			p.Takes = append(p.Takes, view.Row{What: part.Name, Say: say})
 		}
 	}
-	p.Title = "Mend: " + english.And(names)
+	p.Title = "Fix: " + english.And(names)
 	p.Takes = append(p.Takes, fixTakes(sc, goals)...)
 	switch {
 	case len(goals) > 0:
-		p.Accept = new(view.Button("Mend that", "the ladder leads to it", view.Added(goals)...))
+		p.Accept = new(view.Button("Fix this", "the steps lead to it", view.Added(goals)...))
 	case slices.Contains(p.Fix, fault.Other):
 		p.Title = "Look wider"
-		p.Accept = new(view.Button("Found it, and fixed", "the finals prove it", decided("repair", nil, nil, p.Fix)))
-		p.Nothing = new(view.Button("Looked wider: nothing found", "the search goes on", view.Made("decided", record.Decided{Choice: record.LookWider})))
+		p.Accept = new(view.Button("Found and fixed", "the final test proves it", decided("repair", nil, nil, p.Fix)))
+		p.Nothing = new(view.Button("Nothing found", "the search goes on", view.Made("decided", record.Decided{Choice: record.LookWider})))
 	default: // nothing to open: it is done, and the finals tell
-		p.Accept = new(view.Button("It is mended", english.And(names)+"; the finals prove it"))
+		p.Accept = new(view.Button("Fixed", english.And(names)+"; the final test proves it"))
 		p.Accept.Makes = []view.Make{decided("repair", nil, nil, p.Fix)}
 	}
 	return p
@@ -119,7 +119,7 @@ func fixTakes(sc *scene.Scene, goals []string) (rows []view.Row) {
 		return nil
 	}
 	p50, p80 := journey.Band(sc, p)
-	rows = append(rows, view.Row{What: "In and back", Say: fmt.Sprintf("%s more, %.0f to %.0f min", english.Count(len(p.WayIn), "rung"), p50, p80)})
+	rows = append(rows, view.Row{What: "In and out again", Say: fmt.Sprintf("%s more, %s", english.Count(len(p.WayIn), "step"), english.Minutes(p50, p80))})
 	if p.People > 1 {
 		rows = append(rows, view.Row{What: "People", Say: "two"})
 	}

@@ -57,14 +57,14 @@ func compared(sc *scene.Scene, fits []Fit, goals []string, figures *Figures) *Wo
 	case less > 0:
 		w.Says = fmt.Sprintf("Repair is cheaper by %s a year.", money(sc, less))
 		if tip.Years > 0 {
-			w.Says += fmt.Sprintf(" It tips if the machine lasts less than %s, or the repair costs over %s.", years(tip.Years), money(sc, tip.Price))
+			w.Says += fmt.Sprintf(" Break-even: it lasts %s, or the repair costs %s.", years(tip.Years), money(sc, tip.Price))
 		}
 	default:
 		w.Says = fmt.Sprintf("A new one is cheaper by %s a year.", money(sc, -less))
 		if tip.Years > 0 && tip.Years <= 40 {
-			w.Says += fmt.Sprintf(" It tips if this one lasts more than %s, or the repair costs under %s.", years(tip.Years), money(sc, tip.Price))
+			w.Says += fmt.Sprintf(" Break-even: this one lasts %s, or the repair costs %s.", years(tip.Years), money(sc, tip.Price))
 		} else {
-			w.Says += " No number of years tips it."
+			w.Says += " However long it lasts."
 		}
 	}
 	return w

@@ -55,13 +55,13 @@ func (a Ask) Judge(p Proof, m Rating) Judgement {
 		return a.letBy(p)
 	case BurnOff:
 		return said(
-			one{p.Flame, "died", "Watch the flame as the cock shuts, and say what it did.", "The flame burns on: the cock lets by. Shut it further up the pipe, and prove it again."},
-			one{p.Tried, "no-light", "Try to light it again, and say what it did.", "It lit again: gas still comes. Shut the gas further up the pipe, and prove it again."},
+			one{p.Flame, "died", "Watch the flame as the cock shuts, and say what it did.", "The flame burns on: the cock lets by. Shut it further up the pipe, and test it again."},
+			one{p.Tried, "no-light", "Try to light it again, and say what it did.", "It lit again: gas still comes. Shut the gas further up the pipe, and test it again."},
 		).off("flame died, no new light", "The flame died as the cock shut, and a new try did not light.")
 	case RunsDry:
 		return said(
-			one{p.Stopped, "stopped", "Crack the joint over the tray and say whether the water stops.", "It runs on: the tap lets by. Shut the water further up, and prove it again."},
-			one{p.Came, "nothing", "Wait two minutes, and say whether anything came.", "It drips on: the tap lets by. Shut the water further up, and prove it again."},
+			one{p.Stopped, "stopped", "Crack the joint over the tray and say whether the water stops.", "It runs on: the tap lets by. Shut the water further up, and test it again."},
+			one{p.Came, "nothing", "Wait two minutes, and say whether anything came.", "It drips on: the tap lets by. Shut the water further up, and test it again."},
 		).off("ran dry, nothing for two minutes", "It stopped, and nothing came for two minutes.")
 	case Held:
 		if strings.TrimSpace(p.Held) == "" {
@@ -71,7 +71,7 @@ func (a Ask) Judge(p Proof, m Rating) Judgement {
 			one{p.Tried, "holds", "Try it, and say whether it holds.", "It moved: it is not held. Secure it, and try it again."},
 		).off("held by "+strings.TrimSpace(p.Held), "It is held, and that was tried.")
 	}
-	return Judgement{Why: "This energy cannot be proven in that way."}
+	return Judgement{Why: "This energy cannot be tested off in that way."}
 }
 
 // one is something that was seen, and what it must have been.
@@ -361,7 +361,7 @@ func (a Ask) then() string {
 	case "heat":
 		return "Too hot to touch: wait, and measure again."
 	}
-	return "Not off: the cock lets by. Shut it further up the pipe and prove it again."
+	return "Not off: the cock lets by. Shut it further up the pipe and test it again."
 }
 
 func (a Ask) pairs() string {

@@ -5,6 +5,7 @@ package english
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"unicode"
@@ -55,6 +56,27 @@ func And(words []string) string {
 // Sentences puts sentences one after the other and leaves out what is empty.
 func Sentences(says ...string) string {
 	return strings.Join(slices.DeleteFunc(says, func(s string) bool { return s == "" }), " ")
+}
+
+// Minutes is a band of time: one number where both ends are the same.
+func Minutes(p50, p80 float64) string {
+	low, high := math.Round(p50), math.Round(p80)
+	if high <= low {
+		return fmt.Sprintf("%.0f min", max(high, 1))
+	}
+	return fmt.Sprintf("%.0f to %.0f min", max(low, 1), high)
+}
+
+// Chance is a probability in per cent; at its ends in words, so that nothing is said
+// to be sure or out of the question by rounding.
+func Chance(p float64) string {
+	switch {
+	case p > 0.97:
+		return "almost certain"
+	case p < 0.02:
+		return "very unlikely"
+	}
+	return fmt.Sprintf("%.0f %%", 100*p)
 }
 
 // Tally counts by kind: 39 screws, 1 nut, 2 washers. The first kind added stands

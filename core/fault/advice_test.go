@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"evensteps/core/english"
 	"evensteps/core/machine"
 	"evensteps/library"
 )
@@ -186,7 +187,7 @@ func TestTheSentenceOfAnAdvice(t *testing.T) {
 	step := a.Next[0]
 	assert.Regexp(t, `^Dull \(71 %\): b worn\. Red \(29 %\): then a worn\. Takes 1 min; saves about [0-9.]+ min after that\.$`, step.Why)
 	assert.Contains(t, step.Why, "saves about "+minutesWord(step.Gain+step.Minutes)+" min")
-	assert.Equal(t, []string{"99 %", "1 %", "50 %"}, []string{Percent(0.9999), Percent(0.0001), Percent(0.5)})
+	assert.Equal(t, []string{"almost certain", "very unlikely", "50 %"}, []string{english.Chance(0.9999), english.Chance(0.0001), english.Chance(0.5)})
 
 	all, err := library.Maps()
 	require.NoError(t, err)

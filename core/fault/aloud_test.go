@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"evensteps/core/english"
 	"evensteps/core/machine"
 	"evensteps/library"
 )
@@ -66,7 +67,7 @@ func aloud(m *machine.Map) string {
 			if t := whole.Test(step.Test); t != nil {
 				title = t.Title
 			} else if w, is := whole.Stretch(step.Test); is {
-				title = "Continuity: " + lower(w.Circuit.Points[w.From].Name) + " to " + lower(w.Circuit.Points[w.To].Name)
+				title = "Continuity: " + english.Lower(w.Circuit.Points[w.From].Name) + " to " + english.Lower(w.Circuit.Points[w.To].Name)
 			}
 			if !strings.HasSuffix(title, "?") {
 				title += "."

@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strings"
 
+	"evensteps/core/english"
 	"evensteps/core/machine"
 	"evensteps/core/plan"
 )
@@ -227,7 +228,7 @@ func fixStep(s *search, fix []string, p []float64, advised bool) Step {
 		step.Fix, step.P, step.Minutes = []string{Other}, p[len(p)-1], s.at(s.c.Standing).wider()
 		step.Why = "Nothing that this map knows explains it. Look wider, and tell the supervisor what you find."
 		if len(fix) > 0 {
-			step.Why = fmt.Sprintf("Nothing on this map explains all results well (%s). Look wider before fitting more.", Percent(1-step.P))
+			step.Why = fmt.Sprintf("Nothing on this map explains all results well (%s). Look wider before fitting more.", english.Chance(1-step.P))
 		}
 		return step
 	}
@@ -238,9 +239,9 @@ func fixStep(s *search, fix []string, p []float64, advised bool) Step {
 	}
 	var names []string
 	for _, f := range fix {
-		names = append(names, lower(Name(s.m, f)))
+		names = append(names, english.Lower(Name(s.m, f)))
 	}
-	step.Why = fmt.Sprintf("%s: %s.", upper(strings.Join(names, ", ")), About(step.P))
+	step.Why = fmt.Sprintf("%s: %s.", english.Upper(strings.Join(names, ", ")), english.Chance(step.P))
 	if advised {
 		step.Why += " No test left saves more than it costs."
 	}
@@ -294,7 +295,7 @@ func (s *search) why(t *test, step Step, fix []string) string {
 			continue
 		}
 		o := step.Shows[k]
-		then := lower(Name(s.m, o.Top))
+		then := english.Lower(Name(s.m, o.Top))
 		if before != nil {
 			if before.Top == o.Top { // still the likeliest, and what is fitted is another
 				then = s.differs(o, before)
@@ -302,7 +303,7 @@ func (s *search) why(t *test, step Step, fix []string) string {
 			then = "then " + then
 		}
 		before = &o
-		say = append(say, fmt.Sprintf("%s (%s): %s.", upper(s.outcome(t, k)), Percent(o.P), then))
+		say = append(say, fmt.Sprintf("%s (%s): %s.", english.Upper(s.outcome(t, k)), english.Chance(o.P), then))
 	}
 	takes := fmt.Sprintf("Takes %s min", minutesWord(step.Minutes))
 	switch n := len(step.Access); {
@@ -322,7 +323,7 @@ func (s *search) why(t *test, step Step, fix []string) string {
 // differs says how what would be fitted after one outcome is other than after
 // another, where both leave the same suspect the likeliest.
 func (s *search) differs(o Shows, from *Shows) string {
-	top := lower(Name(s.m, o.Top))
+	top := english.Lower(Name(s.m, o.Top))
 	if wider(o.fix) {
 		return "look wider"
 	}
@@ -330,9 +331,9 @@ func (s *search) differs(o Shows, from *Shows) string {
 		switch {
 		case slices.Contains(from.fix, id) || wider(from.fix):
 		case slices.Contains(o.fix, o.Top):
-			return top + ", and " + lower(Name(s.m, id)) + " with it"
+			return top + ", and " + english.Lower(Name(s.m, id)) + " with it"
 		default:
-			return lower(Name(s.m, id)) + " first"
+			return english.Lower(Name(s.m, id)) + " first"
 		}
 	}
 	return top + " alone"
@@ -340,7 +341,7 @@ func (s *search) differs(o Shows, from *Shows) string {
 
 func (s *search) outcome(t *test, k int) string {
 	if t.of != nil && t.of.Outcomes[k].Say != "" {
-		return lower(t.of.Outcomes[k].Say)
+		return english.Lower(t.of.Outcomes[k].Say)
 	}
 	return t.outcomes[k]
 }

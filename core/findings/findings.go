@@ -94,7 +94,7 @@ func TestOf(sc *scene.Scene, id string) *machine.Test {
 	t.ID, t.Title, t.Face, t.Tools, t.Hold = id, sc.Names.Test(id), "inside", []string{"multimeter"}, c.Hold
 	t.Expect = reading.Through(sc.Map, walk)
 	t.Measure = &machine.Measure{Quantity: string(reading.Resistance), Between: []string{c.Points[walk.From].Name, c.Points[walk.To].Name}}
-	t.Do = []string{"Mains proven dead, leads zeroed.", "One probe on *" + c.Points[walk.From].Name + "*, the other on *" + c.Points[walk.To].Name + "*."}
+	t.Do = []string{"Mains tested dead, leads zeroed.", "One probe on *" + c.Points[walk.From].Name + "*, the other on *" + c.Points[walk.To].Name + "*."}
 	return t
 }
 

@@ -42,7 +42,7 @@ func surveyed(t testing.TB, p *demo.Player) {
 			return
 		}
 		skip := c.Task.Choices[len(c.Task.Choices)-1]
-		require.Equal(t, "Not now", skip.Label)
+		require.Equal(t, "Skip", skip.Label)
 		take(t, p, skip.Makes)
 	}
 }
@@ -120,11 +120,11 @@ func TestFromTheComplaintToThePart(t *testing.T) {
 	require.Len(t, f.Results, 3, "the supply, what was seen of the vent hose on the way, and the element")
 	assert.Equal(t, "Lint in the hose or the wall duct?", f.Results[1].Title)
 	assert.Equal(t, "open", f.Results[2].Verdict)
-	assert.Contains(t, f.Results[2].Say, "Over-range")
+	assert.Contains(t, f.Results[2].Say, "OL: open circuit")
 	assert.Equal(t, "element-open", f.Suspects[0].Fault)
 	assert.Greater(t, f.Suspects[0].P, f.Suspects[0].Was, "the result moved it")
 	require.Equal(t, []string{"element-open"}, f.Advice.Fix)
-	assert.Equal(t, "Mend: heating element open", f.Advice.Title)
+	assert.Equal(t, "Fix: heating element open", f.Advice.Title)
 	take(t, p, f.Advice.Accept.Makes)
 
 	require.NoError(t, p.Until(func(*job.View) bool { return false }))
@@ -169,13 +169,13 @@ func TestALiveTestIsLedTo(t *testing.T) {
 	var live diagnosis.Proposal
 	f := find(p)
 	for _, one := range append([]diagnosis.Proposal{*f.Advice}, f.Others...) {
-		if one.Accept != nil && one.Accept.Label == "Lead me to it" {
+		if one.Accept != nil && one.Accept.Label == "Take me to it" {
 			live = one
 			break
 		}
 	}
 	require.NotEmpty(t, live.Test, "a live test is among them")
-	assert.Contains(t, live.First, "the mains on")
+	assert.Contains(t, live.First, "the power on")
 	take(t, p, live.Accept.Makes)
 	var backs []string
 	v := p.View()
@@ -407,10 +407,10 @@ func TestWhatAFixTakes(t *testing.T) {
 		return nil, nil
 	}
 	what, rows := takes("sundmarr-sd1", "burnt")
-	assert.Equal(t, []string{"Loom with joints", "In and back", "Tools"}, what)
-	assert.Contains(t, rows[1].Say, "22 rungs more")
+	assert.Equal(t, []string{"Loom with joints", "In and out again", "Tools"}, what)
+	assert.Contains(t, rows[1].Say, "22 steps more")
 	what, rows = takes("lanvik-bo2", "no-heat")
-	assert.Equal(t, []string{"Ring element", "In and back", "People", "Tools"}, what)
+	assert.Equal(t, []string{"Ring element", "In and out again", "People", "Tools"}, what)
 	assert.Equal(t, "two", rows[2].Say)
 }
 

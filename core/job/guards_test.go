@@ -212,7 +212,7 @@ func TestOneAnswerToWhereSomebodyStops(t *testing.T) {
 	p.By = "jonna"
 	v := p.View()
 	today := journey.StopsAt(v.Visit.Stops, nil)
-	assert.Contains(t, today, "gas ticket. Ilse has one")
+	assert.Contains(t, today, "gas ticket needed. Ilse has one")
 	d := decide(p, nil)
 	require.NotEmpty(t, d.Stops)
 	assert.Contains(t, d.Stops[0], today)
@@ -298,7 +298,7 @@ func TestAnEnergyThatACheckLeftOnIsShutAgain(t *testing.T) {
 	require.NotNil(t, side.Proof, "the readings are taken with it")
 	assert.Equal(t, "drum-turns", side.Proof.On)
 	assert.NotEmpty(t, side.Done.Open)
-	assert.Contains(t, strings.Join(side.Do, " "), "off again*, and proven")
+	assert.Contains(t, strings.Join(side.Do, " "), "off again*, and tested")
 	require.NotNil(t, side.Failed)
 
 	failed := *p
@@ -362,14 +362,14 @@ func TestWhatAProofLacksIsSaidBefore(t *testing.T) {
 	got := prove(whole...)
 	assert.True(t, got.Off)
 	assert.Empty(t, got.Done.Open)
-	assert.Equal(t, "Done, mains proven dead", got.Done.Label)
+	assert.Equal(t, "Done: tested dead", got.Done.Label)
 	assert.Contains(t, got.Done.Says, "0.3 V. The meter's category is not known")
 	assert.Contains(t, string(got.Done.Makes[0].Body), `"way":"meter"`)
 	live := slices.Clone(whole)
 	live[5] = "230"
 	got = prove(append(live, "again:L-N", "229")...)
 	assert.False(t, got.Off)
-	assert.Equal(t, "Record it: not proven", got.Done.Label)
+	assert.Equal(t, "Record it: not dead yet", got.Done.Label)
 	assert.Contains(t, got.Done.Says, "treat as live")
 	assert.Empty(t, got.Done.Open, "it may be recorded, and proves nothing")
 	unclear := slices.Clone(whole)

@@ -93,7 +93,7 @@ func TestAWholeJobComesOutEven(t *testing.T) {
 
 	v = until(t, p, "work", "")
 	assert.Equal(t, "replace:rollers", v.Current.Goal)
-	assert.Equal(t, "proven dead", v.Energies[0].Say)
+	assert.Equal(t, "tested dead", v.Energies[0].Say)
 	assert.Equal(t, "0.3 V", v.Energies[0].Reading)
 	assert.Equal(t, "you", v.Energies[0].By)
 	assert.Empty(t, v.Loose, "the drum is out, so it cannot tip")
@@ -114,7 +114,7 @@ func TestAWholeJobComesOutEven(t *testing.T) {
 	assert.Equal(t, "on again", v.Energies[0].Say)
 	v = until(t, p, "sign-off", "")
 	assert.True(t, v.Even)
-	assert.Equal(t, "Even", v.Headline)
+	assert.Equal(t, "Even: all back and proven", v.Headline)
 	assert.Empty(t, v.Snags)
 	require.NoError(t, p.Record("signed-off", record.SignedOff{}))
 	v = p.View()
@@ -169,11 +169,11 @@ func TestWhatARungSaysOfItself(t *testing.T) {
 	assert.Equal(t, "front", subs["belt-slack-front"], "nothing came off")
 	assert.Equal(t, "0.3 V, stands", subs["prove-dead"])
 	assert.Equal(t, "check, before front", subs["drum-turns"])
-	assert.Equal(t, "Seven things short of even", v.Headline)
+	assert.Equal(t, "Not even yet: 7 things left", v.Headline)
 	for _, goal := range []string{"drum-belt", "idler-wheel", "door-switch", "felt"} {
 		require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "replace:" + goal}))
 	}
-	assert.Regexp(t, `^1\d things short of even$`, p.View().Headline)
+	assert.Regexp(t, `^Not even yet: 1\d things left$`, p.View().Headline)
 }
 
 // Home without a count, where one has to be counted, is asked for.
@@ -184,7 +184,7 @@ func TestALotThatWasNotCountedHome(t *testing.T) {
 	require.NoError(t, p.Record("rung.back", out))
 	s := snag(t, p.View(), "fastener-uncounted")
 	assert.Equal(t, "front-off/1", s.On)
-	assert.Contains(t, s.Say, "not counted home")
+	assert.Contains(t, s.Say, "not counted back in")
 	require.NoError(t, p.Record("lot.counted", record.LotCounted{Lot: "front-off/1", Side: "back", Count: 4}))
 	assert.NotContains(t, irregular(p.View()), "fastener-uncounted")
 }
@@ -261,7 +261,7 @@ func TestWorkWithoutProof(t *testing.T) {
 	s := snag(t, v, "guard-unmet")
 	assert.Equal(t, snags.StopGrade, s.Grade)
 	assert.False(t, s.Explain, "never explained away")
-	assert.Equal(t, "off, not proven", v.Energies[0].Say)
+	assert.Equal(t, "off, not tested", v.Energies[0].Say)
 
 	require.NoError(t, p.Record("snag.explained", record.SnagExplained{Snag: s.ID, Reason: "in a hurry"}))
 	assert.Contains(t, irregular(p.View()), "guard-unmet")
@@ -306,15 +306,15 @@ func TestProofsLapse(t *testing.T) {
 	p := begin(t)
 	until(t, p, "out", "front-off")
 	require.NoError(t, p.Record("paused", record.Paused{}))
-	assert.Equal(t, "proven dead", p.View().Energies[0].Say, "never by a pause")
+	assert.Equal(t, "tested dead", p.View().Energies[0].Say, "never by a pause")
 	require.NoError(t, p.Record("left", record.Left{}))
 	left := p.Events()[len(p.Events())-1].ID
 	v := p.View()
-	assert.Equal(t, "off, not proven", v.Energies[0].Say)
-	assert.Equal(t, "The proof has ended. Prove it again.", v.Energies[0].How)
+	assert.Equal(t, "off, not tested", v.Energies[0].Say)
+	assert.Equal(t, "Test expired. Test again.", v.Energies[0].How)
 	assert.Equal(t, "prove-dead", v.Current.Move, "measured again before the next rung")
 	require.NoError(t, p.Record("withdrawn", record.Withdrawn{Event: left}))
-	assert.Equal(t, "off, not proven", p.View().Energies[0].Say, "down to not proven, never up")
+	assert.Equal(t, "off, not tested", p.View().Energies[0].Say, "down to not proven, never up")
 	require.NoError(t, p.Record("rung.out", record.RungOut{Move: "front-off"}))
 	assert.Contains(t, irregular(p.View()), "proof-lapsed")
 }
@@ -419,7 +419,7 @@ func TestWhatIsShutInIsIrregular(t *testing.T) {
 	assert.Contains(t, irregular(v), "still-off")
 	for _, s := range v.Snags {
 		if s.Kind == "still-off" && s.On == "roller-l-off" {
-			assert.Equal(t, "Left roller is still off, and drum shuts it in.", s.Say)
+			assert.Equal(t, "Left roller is off, and drum already covers it.", s.Say)
 		}
 	}
 	assert.Equal(t, "out", v.Current.Kind)
@@ -520,7 +520,7 @@ func TestHalfDone(t *testing.T) {
 	v = p.View()
 	done = rung(t, v, "toe-off").OutSide.Done
 	assert.Empty(t, done.Open)
-	assert.Equal(t, "Done, toe panel away", done.Label)
+	assert.Equal(t, "Done: toe panel off", done.Label)
 	assert.Equal(t, "2 screws to D", done.Says)
 }
 

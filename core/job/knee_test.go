@@ -74,7 +74,7 @@ func TestWhatLiesInATrayStaysThere(t *testing.T) {
 	assert.Equal(t, was, trayOf(t, v, "toe-off/1"))
 	side := rung(t, v, "front-off").OutSide
 	assert.Equal(t, "none of yours fits", side.Lots[0].Fit, "7 mm does not go on 1/4 in")
-	assert.Equal(t, "yours: phillips 2", side.Lots[1].Fit)
+	assert.Equal(t, "your phillips 2 fits", side.Lots[1].Fit)
 
 	zero := 0
 	require.NoError(t, p.Record("bench.has", record.BenchHas{Trays: &zero}))
@@ -153,7 +153,7 @@ func TestSwappedReplacedAndLost(t *testing.T) {
 	lot := rung(t, v, "front-off").Home.Lots[0]
 	var swapped []view.Make
 	for _, c := range lot.Or {
-		if c.Label == "Went into another place" {
+		if c.Label == "Used in another hole" {
 			swapped = c.Makes
 		}
 	}
@@ -362,12 +362,12 @@ func TestWhatAGoalWouldAdd(t *testing.T) {
 	assert.Equal(t, []string{"Programme leads", "Programme switch"}, tried.Rungs)
 	assert.Positive(t, tried.More.P50)
 	assert.Contains(t, strings.Join(tried.Bring, ", "), "programme switch TM-30240")
-	assert.Contains(t, tried.Says, "adds 2 rungs")
+	assert.Contains(t, tried.Says, "adds 2 steps")
 	assert.Len(t, p.View().Goals, 1, "nothing was kept")
 	tried, err = p.Book.Try(viewer, p.Clock, []view.Make{make1("goal.added", record.GoalAdded{Goal: "item:timer-leads=away"})})
 	require.NoError(t, err)
 	assert.Len(t, tried.Rungs, 1)
-	assert.Contains(t, tried.Says, "adds 1 rung")
+	assert.Contains(t, tried.Says, "adds 1 step")
 
 	tried, err = p.Book.Try(viewer, p.Clock, []view.Make{make1("goal.added", record.GoalAdded{Goal: "replace:sunroof"})})
 	require.NoError(t, err)
@@ -477,7 +477,7 @@ func TestOldAndNewAreCompared(t *testing.T) {
 	assert.True(t, p.View().Even, irregular(p.View()))
 }
 
-// What is carried over has its own tick, and Done waits for it.
+// What moved to the new part has its own tick, and Done waits for it.
 func TestWhatIsCarriedOverIsTicked(t *testing.T) {
 	m, err := library.Map("halvarsk-mw9")
 	require.NoError(t, err)
@@ -486,7 +486,7 @@ func TestWhatIsCarriedOverIsTicked(t *testing.T) {
 	require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "replace:capacitor"}))
 	require.NoError(t, p.Until(func(v *job.View) bool { return v.Current.Kind == "work" }))
 	task := p.View().Current.Task
-	assert.Contains(t, task.Done.Open, "capacitor bracket is carried over")
+	assert.Contains(t, task.Done.Open, "capacitor bracket moved to the new part")
 	for _, l := range task.Lines {
 		if l.Kind == "compare" || l.Kind == "carry" {
 			do(t, p, []view.Make{l.Tick})
@@ -546,7 +546,7 @@ func TestHandOver(t *testing.T) {
 	assert.Equal(t, "Fit drum rollers, the pair", h.Next[0])
 	total := 0
 	for _, r := range h.Trays {
-		assert.Contains(t, r.Say, "Home: ")
+		assert.Contains(t, r.Say, "Goes back at: ")
 		total++
 	}
 	assert.Positive(t, total)
@@ -583,7 +583,7 @@ func TestAMachineWithoutAMap(t *testing.T) {
 	v := p.View()
 	require.Equal(t, "own", v.Current.Kind)
 	require.Len(t, v.Current.Task.Choices, 1)
-	assert.Equal(t, "Shut off and prove: mains supply", v.Current.Task.Choices[0].Label)
+	assert.Equal(t, "Shut off and test: mains supply", v.Current.Task.Choices[0].Label)
 	do(t, p, v.Current.Task.Choices[0].Makes)
 	require.NoError(t, p.Until(func(v *job.View) bool { return v.Current.Kind == "own" }))
 	assert.Empty(t, p.View().Current.Task.Choices, "nothing can hurt any more that could be shut")

@@ -82,7 +82,7 @@ func (l *led) step() bool {
 	return more
 }
 
-// own is a machine without a map: what can hurt is proven off, something comes
+// own is a machine without a map: what can hurt is tested off, something comes
 // off, and the work is done.
 func (l *led) own(v *job.View) {
 	for _, c := range v.Current.Task.Choices {
@@ -400,5 +400,5 @@ func TestTheFlameProvesTheGasOffWhereItWasSeen(t *testing.T) {
 	l.must("rung.out", record.RungOut{Move: "gas-dead", Proof: &record.Proof{Way: "burn-off", Flame: "died", Tried: "no-light"}})
 	v = l.View()
 	assert.Equal(t, machine.Shut, level(v, "gas"))
-	assert.Contains(t, rung(t, v, "gas-dead").OutSide.Said, "cannot be proven in that way")
+	assert.Contains(t, rung(t, v, "gas-dead").OutSide.Said, "cannot be tested off in that way")
 }

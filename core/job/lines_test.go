@@ -112,7 +112,7 @@ func TestAnEarthIsCountedBackByItsReading(t *testing.T) {
 	assert.Contains(t, irregular(p.View()), "earth-unmeasured")
 	leads := "0.3 ohm"
 	require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: "earth:front-earth", Value: "1.4 ohm", Leads: &leads}))
-	assert.Contains(t, snag(t, p.View(), "earth-unmeasured").Say, "1.1 Ω is above")
+	assert.Contains(t, snag(t, p.View(), "earth-unmeasured").Say, "1.1 Ω: too high")
 	require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: "earth:front-earth", Value: "0.5 ohm", Leads: &leads}))
 	v = p.View()
 	assert.NotContains(t, irregular(v), "earth-unmeasured")
@@ -379,7 +379,7 @@ func TestAnEnergyMayBeLeftOffOnPurpose(t *testing.T) {
 	assert.Contains(t, strings.Join(v.Sheet.NotTested, " "), "Run it warm")
 	require.NoError(t, p.Record("signed-off", record.SignedOff{}))
 	v = p.View()
-	assert.Equal(t, "Even, signed off", v.Headline)
+	assert.Equal(t, "Even: all back and proven. Signed off", v.Headline)
 	assert.Empty(t, v.Between, "nothing is to come back that stays off on purpose")
 	assert.Equal(t, journey.SignedOff, v.Visit.Stage)
 	assert.Nil(t, v.Visit.Opened)

@@ -43,7 +43,7 @@ func TestWhatIsSeenAndGreasedAtAStep(t *testing.T) {
 	side := rung(t, v, "sleeve-off").OutSide
 	l := line(t, side, "sleeve-off/inspect/1")
 	assert.Equal(t, "A groove on the pin, or bare dry metal?", l.Say)
-	assert.Contains(t, side.Done.Open, "a groove on the pin, or bare dry metal?", "nothing is passed over in silence")
+	assert.Contains(t, side.Done.Open, "a groove on the pin, or bare dry metal?", "nothing is skipped in silence")
 	for _, one := range side.Lines {
 		assert.NotEqual(t, "sleeve-off/inspect/2", one.Line, "greased when it is about to be closed in")
 	}
@@ -66,7 +66,7 @@ func TestWhatIsSeenAndGreasedAtAStep(t *testing.T) {
 	l = line(t, side, "sleeve-off/inspect/2")
 	assert.Equal(t, "Grease the pin of the rear sleeve: high-heat grease, a thin film", l.Say)
 	require.Contains(t, side.Done.Open, "grease the pin of the rear sleeve: high-heat grease, a thin film")
-	do(t, p, said(t, l, "Not now"))
+	do(t, p, said(t, l, "Skip"))
 	require.NoError(t, p.Until(func(*job.View) bool { return false }))
 	v = p.View()
 	assert.True(t, v.Even, irregular(v))

@@ -36,15 +36,15 @@ func sum(sc *scene.Scene, w *View) {
 	case sc.CalledOff():
 		w.Headline = "Called off"
 	case w.Even && sc.SignedBy != nil:
-		w.Headline = "Even, signed off"
+		w.Headline = "Even: all back and proven. Signed off"
 	case w.Even:
-		w.Headline = "Even"
+		w.Headline = "Even: all back and proven"
 	case w.Closed:
 		w.Headline = "Closed, not repaired"
 	default:
-		w.Headline = short(len(w.Between)) + " short of even"
+		w.Headline = "Not even yet: " + english.Count(len(w.Between), "thing") + " left"
 	}
-	words := []string{fmt.Sprintf("%d of %s back", back, english.Count(out, "rung"))}
+	words := []string{fmt.Sprintf("%d of %s back", back, english.Count(out, "step"))}
 	if lying != "" {
 		words = append(words, lying+" still out")
 	} else if out > 0 {
@@ -56,19 +56,11 @@ func sum(sc *scene.Scene, w *View) {
 	case w.Closed:
 		w.SignOff.Says = "closed, not repaired"
 	case !w.Even:
-		w.SignOff.Label, w.SignOff.Says = "Sign off when even", english.Lower(w.Headline)
+		w.SignOff.Label, w.SignOff.Says = "Sign off when even", english.Count(len(w.Between), "thing")+" left"
 		for _, r := range w.Between {
 			w.SignOff.Open = append(w.SignOff.Open, r.What+": "+r.Say)
 		}
 	}
-}
-
-func short(n int) string {
-	words := []string{"Nothing", "One thing", "Two things", "Three things", "Four things", "Five things", "Six things", "Seven things", "Eight things", "Nine things"}
-	if n < len(words) {
-		return words[n]
-	}
-	return english.Count(n, "thing")
 }
 
 // foot is the foot of the ladder.
@@ -89,7 +81,7 @@ func foot(sc *scene.Scene, rungs []steps.Rung) Foot {
 			f.Title += fmt.Sprintf(", and %d more", len(sc.Rest)-1)
 		}
 	case sc.Looking():
-		f.Title = "What is wrong is still to be found"
+		f.Title = "The fault is still to be found"
 	case len(sc.Goals) > 0:
 		g := sc.Goals[len(sc.Goals)-1]
 		if w := sc.OwnWork(); w != nil {

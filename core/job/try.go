@@ -48,10 +48,10 @@ func (t *Tried) says() string {
 	}
 	words := []string{"nothing more to open"}
 	if len(t.Rungs) > 0 {
-		words = []string{"adds " + english.Count(len(t.Rungs), "rung")}
+		words = []string{"adds " + english.Count(len(t.Rungs), "step")}
 	}
 	if t.More.P80 >= 1 {
-		words = append(words, fmt.Sprintf("%.0f to %.0f min more", t.More.P50, t.More.P80))
+		words = append(words, english.Minutes(t.More.P50, t.More.P80)+" more")
 	}
 	for _, g := range t.Trays {
 		words = append(words, g.Say)
@@ -90,7 +90,7 @@ func (b *Book) Try(viewer scene.Viewer, now time.Time, makes []view.Make) (*Trie
 	}
 	for _, g := range is.Goals {
 		if _, err := plan.Reads(then.Map, g.Goal); g.Open && err != nil && !slices.ContainsFunc(was.Goals, func(o Goal) bool { return o.Goal == g.Goal }) {
-			t.Stuck = fmt.Sprintf("This machine has nothing called %q. Choose what the map knows, or make a rung of your own.", g.Goal)
+			t.Stuck = fmt.Sprintf("This machine has nothing called %q. Choose what the map knows, or add a step of your own.", g.Goal)
 		}
 	}
 	for _, r := range is.Rungs {

@@ -37,7 +37,7 @@ func TestWhereOneWithoutATicketStops(t *testing.T) {
 	people := map[string]scene.Person{"jonna": {Name: "Jonna"}, "ilse": {Name: "Ilse", Tickets: []string{"gas"}}}
 	p := beginFor(t, "replace:gas-valve", map[string]string{"fuel": "gas"}, people)
 	stops := p.View().Visit.Stops
-	assert.Equal(t, "Stops at rung 7: gas ticket. Ilse has one", journey.StopsAt(stops, nil))
+	assert.Equal(t, "Stop at step 7: gas ticket needed. Ilse has one", journey.StopsAt(stops, nil))
 	assert.Empty(t, journey.StopsAt(stops, []string{"gas"}))
 }
 

@@ -71,11 +71,11 @@ func StopsAt(stops []TicketStop, tickets []string) string {
 }
 
 func (s TicketStop) Say() string {
-	at := fmt.Sprintf("rung %d", s.Rung)
+	at := fmt.Sprintf("step %d", s.Rung)
 	if s.Rung == 0 { // a check has no number
 		at = "“" + s.Name + "” on the way back"
 	}
-	say := fmt.Sprintf("Stops at %s: %s ticket", at, english.Spaced(s.Ticket))
+	say := fmt.Sprintf("Stop at %s: %s ticket needed", at, english.Spaced(s.Ticket))
 	if len(s.Who) > 0 {
 		say += ". " + scene.HaveOne(s.Who)
 	}

@@ -47,9 +47,9 @@ func Mending(sc *scene.Scene) (goals []string) {
 // Ways are the best way in and the others, each with what it takes.
 func Ways(sc *scene.Scene, p *plan.Plan, goals []string) []WayIn {
 	says := func(people, blind, rungs int) string {
-		say := english.Count(rungs, "rung") + ", alone"
+		say := english.Count(rungs, "step") + ", alone"
 		if people > 1 {
-			say = english.Count(rungs, "rung") + ", two people"
+			say = english.Count(rungs, "step") + ", two people"
 		}
 		if blind > 0 {
 			return say + fmt.Sprintf(", %d by feel", blind)
@@ -62,17 +62,18 @@ func Ways(sc *scene.Scene, p *plan.Plan, goals []string) []WayIn {
 			blind++
 		}
 	}
+	r := sc.Request()
+	r.Goals = goals
+	others := plan.OtherWays(sc.Whole, r, p)
 	p50, p80 := Band(sc, p)
-	out := []WayIn{{Title: wayTitle(sc, p.WayIn, nil), Says: says(p.People, blind, len(p.WayIn)), P50: p50, P80: p80, Rungs: len(p.WayIn), People: p.People}}
+	out := []WayIn{{Title: bestTitle(sc, p, others), Says: says(p.People, blind, len(p.WayIn)), P50: p50, P80: p80, Rungs: len(p.WayIn), People: p.People}}
 	if len(sc.Avoid) > 0 {
 		out[0].Accept = new(view.Button("The shortest again", "whatever it is", view.Made("way.chosen", record.WayChosen{Without: []string{}})))
 	}
-	r := sc.Request()
-	r.Goals = goals
-	for _, w := range plan.OtherWays(sc.Whole, r, p) {
+	for _, w := range others {
 		p50, p80 := bandOf(sc, w.WayIn, w.WayBack, w.Minutes.TurnsAndToolsIn+w.Minutes.TurnsAndToolsBack)
 		accept := takeWay(sc, r, p, w.WayIn)
-		out = append(out, WayIn{Accept: accept, Title: wayTitle(sc, w.WayIn, w.Differs), Says: says(w.People, len(w.Blind), len(w.WayIn)), P50: p50, P80: p80, Rungs: len(w.WayIn), People: w.People})
+		out = append(out, WayIn{Accept: accept, Title: wayTitle(sc, w.Differs), Says: says(w.People, len(w.Blind), len(w.WayIn)), P50: p50, P80: p80, Rungs: len(w.WayIn), People: w.People})
 	}
 	return out
 }
@@ -87,7 +88,7 @@ func takeWay(sc *scene.Scene, r plan.Request, best *plan.Plan, way []string) *vi
 			if len(p.WayIn) != len(way) {
 				return nil
 			}
-			return new(view.Button("Go this way", "the ladder follows it", view.Made("way.chosen", record.WayChosen{Without: without})))
+			return new(view.Button("Go this way", "the steps follow it", view.Made("way.chosen", record.WayChosen{Without: without})))
 		}
 		without = append(without, more...)
 		r.BarredOut = append(slices.Clone(r.BarredOut), more...)
@@ -96,20 +97,36 @@ func takeWay(sc *scene.Scene, r plan.Request, best *plan.Plan, way []string) *vi
 	return nil
 }
 
-// wayTitle names a way by what it does that the best does not; the best by
-// where it ends.
-func wayTitle(sc *scene.Scene, in, differs []string) string {
+// bestTitle names the best way by what it does that the next does not; where there
+// is no other, by how far it goes.
+func bestTitle(sc *scene.Scene, best *plan.Plan, others []plan.Way) string {
+	switch {
+	case len(best.WayIn) == 0:
+		return "Nothing to open"
+	case len(others) == 0:
+		return "The only way in"
+	}
+	own := slices.DeleteFunc(slices.Clone(best.WayIn), func(id string) bool { return slices.Contains(others[0].WayIn, id) })
+	if len(own) == 0 {
+		return "The shortest way"
+	}
+	return wayTitle(sc, own)
+}
+
+// wayTitle names a way by what it does that another does not.
+func wayTitle(sc *scene.Scene, differs []string) string {
 	var names []string
 	for _, id := range differs {
-		names = append(names, english.Lower(sc.Names.Move(id)))
+		name := english.Lower(sc.Names.Move(id))
+		if sc.Map.Move(id).Blind {
+			name += ", by feel"
+		}
+		names = append(names, name)
 	}
-	switch {
-	case len(names) > 0:
-		return english.Upper("by " + english.And(names[:min(2, len(names))]))
-	case len(in) == 0:
-		return "Nothing to open"
+	if len(names) == 0 {
+		return "Another order"
 	}
-	return "To the " + english.Lower(sc.Names.Move(in[len(in)-1]))
+	return english.Upper(english.And(names[:min(2, len(names))]))
 }
 
 // Helped says for which stretch somebody else must be there: from the first

@@ -38,7 +38,7 @@ type Card struct {
 // at the same time. blind tells that it is parted where the hand is not seen.
 func For(it *machine.Item, apart []*machine.Item, blind bool) Card {
 	if o := twin(it, apart); o != nil {
-		return Card{Tag, fmt.Sprintf("%s is like it and is off too: tag both plugs", o.Name), []string{Whole}}
+		return Card{Tag, fmt.Sprintf("%s is like it and is off too: tag both connectors", o.Name), []string{Whole}}
 	}
 	if it.Loose {
 		if c := loose(it, apart); c.Rule == Tag {

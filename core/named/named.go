@@ -99,7 +99,7 @@ func (n Names) Outcome(test, outcome string) string {
 		}
 	}
 	if outcome == NotDone {
-		return "passed over"
+		return "skipped"
 	}
 	return outcome
 }

@@ -65,14 +65,14 @@ func HandOverOf(sc *scene.Scene, w From) HandOver {
 		h.Hurts = append(h.Hurts, view.Row{What: e.Name, Say: say + "."})
 	}
 	for _, l := range w.Loose {
-		h.Hurts = append(h.Hurts, view.Row{What: l.Say, Say: "since: " + english.Lower(l.Move) + " off."})
+		h.Hurts = append(h.Hurts, view.Row{What: l.Say, Say: "since " + english.Lower(l.Move) + " off."})
 	}
 	for _, o := range w.Off {
 		h.Off = append(h.Off, view.Row{What: o.Name, Say: o.Where})
 	}
 	for _, t := range w.Trays {
 		for _, l := range t.Lots {
-			h.Trays = append(h.Trays, view.Row{What: "Tray " + t.Tray, Say: fmt.Sprintf("%s, %s. Home: %s", english.Count(l.Count, tray.Noun(sc.Names.Kind(l.Lot))), sc.Names.Lot(l.Lot), l.Home)})
+			h.Trays = append(h.Trays, view.Row{What: "Tray " + t.Tray, Say: fmt.Sprintf("%s, %s. Goes back at: %s", english.Count(l.Count, tray.Noun(sc.Names.Kind(l.Lot))), sc.Names.Lot(l.Lot), l.Home)})
 		}
 	}
 	for _, b := range sc.Bags {

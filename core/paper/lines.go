@@ -129,7 +129,7 @@ func Mended(sc *scene.Scene) []string {
 	}
 	if sc.Decided != nil {
 		for _, id := range scene.Mended(sc.Decided.Of.(*record.Decided)) {
-			lines = append(lines, fault.Name(sc.Map, id)+": mended, nothing was opened.")
+			lines = append(lines, fault.Name(sc.Map, id)+": fixed, nothing was opened.")
 		}
 	}
 	return lines

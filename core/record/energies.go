@@ -45,7 +45,7 @@ func (s *State) Judge(mv *machine.Move, id string, p *Proof, at time.Time) energ
 		return energy.Judgement{Why: "No proof was recorded. Prove it, and record it.", Missing: true}
 	}
 	if e == nil || !slices.Contains(energy.Offered(e, mv, s.FlameSeen(id)), p.How()) {
-		return energy.Judgement{Why: "It cannot be proven in that way here."}
+		return energy.Judgement{Why: "It cannot be tested off in that way here."}
 	}
 	return energy.For(e, s.Map.Supply, p.How(), mv.ProveAt).Judge(*p, s.Rating(p.Meter, at))
 }
@@ -116,9 +116,9 @@ func (g *folder) proof(mv *machine.Move, id string, p *Proof, f *Fact) bool {
 	g.meter(p)
 	switch {
 	case j.Off && g.revoked(f):
-		j.Off, j.Why = false, "Somebody took this proof back. Treat as live, and prove it again."
+		j.Off, j.Why = false, "Somebody took this test back. Treat as live, and test again."
 	case j.Off && restoredMeanwhile(g, id, f):
-		j.Off, j.Why = false, "Somebody restored it meanwhile. Treat as live, and prove it again."
+		j.Off, j.Why = false, "Somebody restored it meanwhile. Treat as live, and test again."
 	}
 	if !j.Off {
 		g.Said[mv.ID] = j.Why

@@ -141,7 +141,7 @@ func (b *BenchHas) apply(g *folder, _ *Fact) {
 	}
 }
 
-func (*BenchHas) says(named.Names) string { return "what is at the knee" }
+func (*BenchHas) says(named.Names) string { return "tools and trays" }
 
 // knownLot tells whether the map, or a rung of their own, has that lot.
 func knownLot(g *folder, lot string) bool {

@@ -561,7 +561,7 @@ func TestATurnThatIsOnlyBegun(t *testing.T) {
 	}
 }
 
-// Two who put a rung back say the same only where the second had not seen the
+// Two who put a step back say the same only where the second had not seen the
 // first, or names the out that it closes.
 func TestABackThatHadSeenTheOther(t *testing.T) {
 	for name, c := range map[string]struct {
@@ -740,7 +740,7 @@ func TestWhoMayTakeAFactBack(t *testing.T) {
 	proof := s.facts[1].ID
 	s.as("stranger", "tab-9").say("withdrawn", `{"event":"`+proof+`"}`)
 	assert.Equal(t, machine.Shut, s.level("mains"))
-	assert.Contains(t, s.state().Said["dead"], "took this proof back")
+	assert.Contains(t, s.state().Said["dead"], "took this test back")
 }
 
 func TestFactsFromFarBefore(t *testing.T) {

@@ -122,7 +122,7 @@ const (
 )
 
 // LookedSays says them.
-var LookedSays = map[string]string{LookedFound: "yes, seen", LookedNothing: "no", LookedDone: "done", LookedSkipped: "not now"}
+var LookedSays = map[string]string{LookedFound: "yes, seen", LookedNothing: "no", LookedDone: "done", LookedSkipped: "skipped"}
 
 // Looked is what one did while one was there: looked, cleaned, oiled, greased or
 // renewed something, or left it.

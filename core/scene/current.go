@@ -43,13 +43,13 @@ func current(sc *Scene) (on On, possible []string) {
 		return atGoal(sc)
 	}
 	if g := sc.OwnWork(); g != nil {
-		return On{Kind: "own", Goal: g.Goal, Say: "Each thing that comes off becomes a rung."}, possibleBack(sc)
+		return On{Kind: "own", Goal: g.Goal, Say: "Each thing that comes off becomes a step."}, possibleBack(sc)
 	}
 	if goal := surveyed(sc); goal != "" {
 		return On{Kind: "survey", Goal: goal}, nil
 	}
 	if sc.Looking() {
-		return On{Kind: "find", Say: "What is wrong is still to be found."}, possibleBack(sc)
+		return On{Kind: "find", Say: "The fault is still to be found."}, possibleBack(sc)
 	}
 	back := sc.WayBack()
 	check := slices.ContainsFunc(back, func(s plan.Step) bool { return s.Check != "" })
@@ -196,7 +196,7 @@ func stuckSay(sc *Scene, err *plan.NoPlan) string {
 		b := sc.OwnRungs[id].Of.(*record.RungOwn)
 		for _, blocked := range b.Before {
 			if mv := sc.Map.Move(blocked); mv != nil && sc.Stands(id) {
-				say += fmt.Sprintf(" %s is out and was to be out before %s: put it back first, or take that order back.", b.Title, english.Lower(mv.Name()))
+				say += fmt.Sprintf(" %s is off and had to come off before %s: put it back first, or take that order back.", b.Title, english.Lower(mv.Name()))
 			}
 		}
 	}

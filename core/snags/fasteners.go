@@ -40,7 +40,7 @@ func lotSnags(sc *scene.Scene, t *record.Turn, mv *machine.Move, i int, out stri
 	}
 	if !counted {
 		if scene.MustCount(sc, l) || t.Found {
-			add(uncounted(sc, id, "back", t.Back.ID, mv, fmt.Sprintf("%s: not counted home.", where), n))
+			add(uncounted(sc, id, "back", t.Back.ID, mv, fmt.Sprintf("%s: not counted back in.", where), n))
 		}
 		return
 	}
@@ -69,7 +69,7 @@ func lotSnags(sc *scene.Scene, t *record.Turn, mv *machine.Move, i int, out stri
 		case short < 0:
 			add(Snag{
 				ID: "fastener-over:" + id + ":" + t.Back.ID, Kind: "fastener-over", On: id, Rung: mv.ID,
-				Say: fmt.Sprintf("%s went home in %s, %d came out.", english.Upper(english.Count(back, noun)), where, n), Do: "Where is it from?",
+				Say: fmt.Sprintf("%s: %d put back in, %d were removed.", where, back, n), Do: "Where is it from?",
 				Touches: []view.Touch{settle(id, "over", -short, "It was missing before")},
 			})
 		}

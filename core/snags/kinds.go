@@ -82,7 +82,7 @@ func toMeasure(sc *scene.Scene, s *Snag) string { return itsName(sc, s) + ", to 
 func Still(sc *scene.Scene, all []Snag, lying string) []view.Row {
 	rows := []view.Row{}
 	if n := len(sc.ToComeBack()); n > 0 {
-		say := english.Count(n, "rung")
+		say := english.Count(n, "step")
 		if lying != "" {
 			say += ", " + lying
 		}

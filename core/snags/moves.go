@@ -33,7 +33,7 @@ func stillOff(sc *scene.Scene, id string, add func(Snag)) {
 	for _, need := range slices.Sorted(maps.Keys(sc.Map.BackNeeds(mv))) {
 		if sc.Map.Energy(need) == nil && at[need].Rank() < sc.Map.BackNeeds(mv)[need].Rank() && !neverMet(sc, id, need) {
 			s.Regular = false
-			s.Say = fmt.Sprintf("%s is still off, and %s shuts it in.", mv.Name(), english.Lower(sc.Names.Item(need)))
+			s.Say = fmt.Sprintf("%s is off, and %s already covers it.", mv.Name(), english.Lower(sc.Names.Item(need)))
 			s.Do = "Open that again, and bring it back."
 			break
 		}
@@ -120,7 +120,7 @@ func earthSnag(sc *scene.Scene, t *record.Turn, mv *machine.Move, it *machine.It
 // as it must be.
 func earthPathSnag(sc *scene.Scene, add func(Snag)) {
 	if l := steps.EarthPath(sc); l.Bad {
-		add(Snag{ID: "earth-unmeasured:" + l.Line + ":" + l.Event, Kind: "earth-unmeasured", On: l.Line, Say: l.Say + ": " + l.Said, Do: "Find where it is broken, mend it and measure again.", Line: &l})
+		add(Snag{ID: "earth-unmeasured:" + l.Line + ":" + l.Event, Kind: "earth-unmeasured", On: l.Line, Say: l.Say + ": " + l.Said, Do: "Find where it is broken, repair it and measure again.", Line: &l})
 	}
 }
 
@@ -166,7 +166,7 @@ func checkSnags(sc *scene.Scene, id string, st *record.CheckState, add func(Snag
 	s := Snag{ID: "check-due:" + id + ":" + strings.Join(st.Since, ","), Kind: "check-due", On: id, Rung: id, Regular: true, Say: c.Title, Do: c.Pass}
 	if st.Failed != nil {
 		s.ID, s.Kind, s.Regular = "check-failed:"+id+":"+st.Failed.ID, "check-failed", false
-		s.Say, s.Do = c.Title+": it failed.", "Find out why, mend it, and make it again."
+		s.Say, s.Do = c.Title+": it failed.", "Find out why, fix it, and make it again."
 	}
 	if len(st.Lost) > 0 {
 		if s.Kind == "check-due" {

@@ -33,7 +33,7 @@ func partSnags(sc *scene.Scene, add func(Snag)) {
 			s := Snag{ID: "piece-open:" + p.ID + "/" + piece + ":" + fitted.ID, Kind: "piece-open", On: p.ID, Regular: sc.Level[piece] == machine.Away}
 			switch {
 			case f == nil:
-				s.Say = fmt.Sprintf("%s: %s was neither fitted, kept nor returned.", p.Name, english.Lower(sc.Names.Item(piece)))
+				s.Say = fmt.Sprintf("%s: say what happened to the %s.", p.Name, english.Lower(sc.Names.Item(piece)))
 				s.Do = "Say which."
 				for _, as := range []string{"fitted", "kept", "returned"} {
 					s.Touches = append(s.Touches, view.Button(english.Upper(as), "", view.Made("part.fitted", record.PartFitted{Part: p.ID, Piece: piece, As: as})))

@@ -17,11 +17,11 @@ func who(sc *scene.Scene, r *record.Raised) string { return english.Upper(sc.Nam
 
 func guardUnmet(sc *scene.Scene, r *record.Raised, s *Snag) {
 	s.Rung = r.On
-	s.Say = fmt.Sprintf("%s: done while %s was not proven.", sc.Names.Move(r.On), english.Lower(sc.Names.Item(r.Other)))
+	s.Say = fmt.Sprintf("%s: done while %s was not tested dead.", sc.Names.Move(r.On), english.Lower(sc.Names.Item(r.Other)))
 	s.Do = "Somebody else looks at what was done and records what they find."
 	if r.Note {
 		s.Grade = NoteGrade
-		s.Say = fmt.Sprintf("%s: %s was proven late, before the next rung.", sc.Names.Move(r.On), english.Lower(sc.Names.Item(r.Other)))
+		s.Say = fmt.Sprintf("%s: %s was tested late, before the next step.", sc.Names.Move(r.On), english.Lower(sc.Names.Item(r.Other)))
 		s.Do = "Say why."
 	}
 }
@@ -30,7 +30,7 @@ func proofLapsed(sc *scene.Scene, r *record.Raised, s *Snag) {
 	s.Say = fmt.Sprintf("Work went on after the proof of %s had ended: %s.", english.Lower(sc.Names.Item(r.On)), sc.Short(r.By))
 	s.Do = "Somebody else looks at what was done and records what they find."
 	if r.Note {
-		s.Grade, s.Do = NoteGrade, "Measured again before the next rung. Say why so late."
+		s.Grade, s.Do = NoteGrade, "Measured again before the next step. Say why so late."
 	}
 }
 
@@ -84,7 +84,7 @@ func optionContradicts(sc *scene.Scene, r *record.Raised, s *Snag) {
 	s.Say = fmt.Sprintf("The map has no such answer to %q.", r.On)
 	if r.Other != "" {
 		s.ID, s.Rung = r.ID()+":"+r.Other, r.Other
-		s.Say = fmt.Sprintf("%s answered %q, but a machine of that sort has no such rung, and it was made: %s.", who(sc, r), english.Spaced(sc.Answers[r.On]), english.Lower(sc.Names.Hidden(r.Other)))
+		s.Say = fmt.Sprintf("%s answered %q, but such a machine has no such step, and it was made: %s.", who(sc, r), english.Spaced(sc.Answers[r.On]), english.Lower(sc.Names.Hidden(r.Other)))
 		s.Do = "Answer it as the machine is, or say what was done."
 	}
 	if o := sc.Whole.Option(r.On); o != nil {

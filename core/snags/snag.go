@@ -27,7 +27,7 @@ func (g Grade) word() string {
 	case NoteGrade:
 		return "Note"
 	}
-	return "Snag"
+	return "Open"
 }
 
 // Snag is one thing that stands between the job and even. What is merely still

@@ -39,7 +39,7 @@ func Of(sc *scene.Scene) (all []Snag, out []OutOfUse) {
 		all = append(all, s)
 	}
 	for _, f := range sc.Stops {
-		add(Snag{ID: "stopped::" + f.ID, Kind: "stopped", Say: "Stopped: " + f.Of.(*record.Stopped).Why, Do: "Lift the stop, and say by what."})
+		add(Snag{ID: "stopped::" + f.ID, Kind: "stopped", Say: "Stopped: " + f.Of.(*record.Stopped).Why, Do: "Release the stop, and say why work can go on."})
 	}
 	for _, f := range sc.Told {
 		if s, o := outOfUse(sc, f); o != nil {
@@ -63,7 +63,7 @@ func Of(sc *scene.Scene) (all []Snag, out []OutOfUse) {
 		if what == "" {
 			what = "fastener"
 		}
-		s := Snag{ID: "over-unknown:" + what + ":" + f.ID, Kind: "over-unknown", On: sc.Job.ID, Say: fmt.Sprintf("Left over, home unknown: %d of %s.", b.Count, what), Do: "Look where one is missing, or say why it may stay out."}
+		s := Snag{ID: "over-unknown:" + what + ":" + f.ID, Kind: "over-unknown", On: sc.Job.ID, Say: fmt.Sprintf("Left over, and nobody knows from where: %d of %s.", b.Count, what), Do: "Look where one is missing, or say why it may stay out."}
 		if b.Where != "" {
 			s.Say = strings.TrimSuffix(s.Say, ".") + ", " + b.Where + "."
 		}
@@ -87,7 +87,7 @@ func Of(sc *scene.Scene) (all []Snag, out []OutOfUse) {
 		if r := sc.Finals[id]; r != nil {
 			s.Kind, s.Regular, s.Say = "final-failed", false, f.Title+": it failed."
 			s.ID = "final-failed:" + id + ":" + r.ID
-			s.Do = "Find out why, mend it, and run it again."
+			s.Do = "Find out why, fix it, and run it again."
 		} else {
 			s.ID = "final-due:" + id + ":"
 		}

@@ -36,7 +36,7 @@ func backSide(sc *scene.Scene, mv *machine.Move, t *record.Turn) *Side {
 	s.Lots = lots(sc, mv, t, "back")
 	s.Plugs = Plugs(sc, mv, t, "back")
 	s.Picture = drawing(sc, mv, face, s.Lots)
-	d := &view.Touch{Label: "Done, " + homecoming(sc, mv), Open: []string{}}
+	d := &view.Touch{Label: "Done: " + homecoming(sc, mv), Open: []string{}}
 	accepts := []string{}
 	var words []string
 	var keyed []Plug
@@ -58,12 +58,12 @@ func backSide(sc *scene.Scene, mv *machine.Move, t *record.Turn) *Side {
 			accepts = append(accepts, l.Lot)
 			words = append(words, english.Count(l.Count, "new "+l.Noun))
 		case l.Counted != nil:
-			words = append(words, brief(*l.Counted, l.Noun, &last)+" home from "+l.short())
+			words = append(words, brief(*l.Counted, l.Noun, &last)+" back from "+l.short())
 		case l.MustCount:
-			d.Open = append(d.Open, fmt.Sprintf("%d %s to count home from %s", l.Count, english.Plural(l.Count, l.Noun), l.Box()))
+			d.Open = append(d.Open, fmt.Sprintf("%d %s to count back from %s", l.Count, english.Plural(l.Count, l.Noun), l.Box()))
 		default:
 			accepts = append(accepts, l.Lot)
-			words = append(words, brief(l.Count, l.Noun, &last)+" home from "+l.short())
+			words = append(words, brief(l.Count, l.Noun, &last)+" back from "+l.short())
 		}
 		if l.Empties && l.Counted == nil && !l.MustCount && l.Tray != "" {
 			emptied = append(emptied, l.Tray)
@@ -80,7 +80,7 @@ func backSide(sc *scene.Scene, mv *machine.Move, t *record.Turn) *Side {
 	d.Open = append(d.Open, view.Open(s.Lines)...)
 	for _, id := range slices.Sorted(maps.Keys(mv.Takes)) {
 		if e := sc.Map.Energy(id); e != nil {
-			words = append(words, english.Lower(e.Name)+" can hurt again from here")
+			words = append(words, powerBack(e))
 		}
 	}
 	d.Says = strings.Join(words, ", ")

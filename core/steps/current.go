@@ -36,7 +36,7 @@ func Now(sc *scene.Scene) Current {
 			break
 		}
 		c.Task = Test(sc, sc.Map.Test(id))
-		c.Task.Choices = append(c.Task.Choices, view.Choice{Label: "Not now", Says: "passed over", Makes: []view.Make{PassedOver(id)}})
+		c.Task.Choices = append(c.Task.Choices, view.Choice{Label: "Skip", Says: "it stays open", Makes: []view.Make{PassedOver(id)}})
 	}
 	return c
 }

@@ -21,7 +21,7 @@ func (w *Wire) open() bool {
 // Label names a lead in few words.
 func (w *Wire) Label() string {
 	if w.Terminal == lead.Whole {
-		return "the plug"
+		return "the connector"
 	}
 	return w.Terminal + " terminal"
 }
@@ -83,7 +83,7 @@ func wire(sc *scene.Scene, p *Plug, it *machine.Item, w machine.Wire, card lead.
 	said := machine.Wire{Colour: one.Colour, Stripe: one.Stripe}
 	one.Says = lead.Colours(said)
 	if w.Terminal == lead.Whole {
-		one.Says = "the whole plug"
+		one.Says = "the whole connector"
 	} else {
 		one.Also = alsoAt(sc, it, said)
 		say := view.Made("wire.said", record.WireSaid{Wire: id, Tag: written(sc, id)})

@@ -29,7 +29,7 @@ func looks(sc *scene.Scene, mv *machine.Move, side string) []view.Line {
 func look(sc *scene.Scene, id string, in machine.Inspect) view.Line {
 	as := func(word string) view.Make { return view.Made("looked", record.Looked{On: id, As: word}) }
 	l := view.Line{Line: id, Kind: "look", Say: named.Look(in), Tick: as(record.LookedDone), Or: []view.Choice{
-		{Label: "Done", Makes: []view.Make{as(record.LookedDone)}}, {Label: "Not now", Makes: []view.Make{as(record.LookedSkipped)}},
+		{Label: "Done", Makes: []view.Make{as(record.LookedDone)}}, {Label: "Skip", Makes: []view.Make{as(record.LookedSkipped)}},
 	}}
 	if in.Looks() {
 		l.Tick = as(record.LookedNothing)

@@ -141,10 +141,10 @@ func driver(sc *scene.Scene, kind *machine.Fastener) (driver, fit string) {
 	best, how := tray.Best(own, kind)
 	switch how {
 	case tray.Exact:
-		return driver, "yours: " + best[0].String()
+		return driver, "your " + best[0].String() + " fits"
 	case tray.Close:
 		_, over := best[0].Over(kind)
-		return driver, fmt.Sprintf("yours: %s goes on, %.2f mm loose", best[0], over)
+		return driver, fmt.Sprintf("your %s fits (%.2f mm loose)", best[0], over)
 	}
 	return driver, "none of yours fits"
 }
@@ -173,7 +173,7 @@ func astray(sc *scene.Scene, l *machine.Lot, out *Lot, side string) []view.Choic
 	}
 	or = append(or, settled("One dropped", strings.TrimSpace("and not found yet "+where), "dropped", 1))
 	if side == "back" {
-		or = append(or, settled("Went into another place", "a screw of this tray sits elsewhere", "swapped", 1))
+		or = append(or, settled("Used in another hole", "one of this tray sits elsewhere", "swapped", 1))
 	}
 	return or
 }

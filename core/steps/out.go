@@ -65,7 +65,7 @@ func outSide(sc *scene.Scene, mv *machine.Move, t *record.Turn) *Side {
 // doneOut is Done of a way out, but for what it proves.
 func doneOut(sc *scene.Scene, mv *machine.Move, s *Side) *view.Touch {
 	accepts := []string{}
-	d := &view.Touch{Label: "Done, " + outcome(sc, mv), Open: []string{}}
+	d := &view.Touch{Label: "Done: " + outcome(sc, mv), Open: []string{}}
 	d.Open = append(d.Open, view.Open(s.Lines)...)
 	for i := range s.Lots {
 		l := &s.Lots[i]
@@ -114,8 +114,8 @@ func flame(sc *scene.Scene, s *Side, mv *machine.Move) {
 			return // what makes the flame is off already
 		}
 		seen := withFlame(s.Done.Makes[0])
-		s.Do = append([]string{"Light a burner, or call for heat. *Watch the flame* as the cock shuts."}, s.Do...)
-		s.Choices = append(s.Choices, view.Choice{Label: "A flame was burning as I shut it", Says: "it can prove the gas off", Makes: []view.Make{seen}})
+		s.Do = append([]string{"Light a burner, or call for heat. *Watch the flame* as the gas cock shuts."}, s.Do...)
+		s.Choices = append(s.Choices, view.Choice{Label: "A flame was burning as I shut it", Says: "the flame can show that the gas is off", Makes: []view.Make{seen}})
 		s.Done.Says = "no flame was seen: another way proves it off"
 	}
 }
@@ -176,7 +176,7 @@ func plugWords(plugs []Plug, what string) []string {
 	case 1:
 		return []string{english.Lower(plugs[0].Name) + " " + what}
 	}
-	return []string{fmt.Sprintf("%d plugs %s", len(plugs), what)}
+	return []string{fmt.Sprintf("%d connectors %s", len(plugs), what)}
 }
 
 // offAlready are the faults that leave a move undone by themselves: a broken belt

@@ -22,7 +22,7 @@ func compare(sc *scene.Scene, part *machine.Part) []view.Line {
 		lines = append(lines, compareLine(sc, part, k))
 	}
 	for _, id := range part.CarryOver {
-		lines = append(lines, workTick(sc, part.ID+"/carry/"+id, english.Upper(sc.Names.Item(id))+" is carried over", "carry"))
+		lines = append(lines, workTick(sc, part.ID+"/carry/"+id, english.Upper(sc.Names.Item(id))+" moved to the new part", "carry"))
 	}
 	return append(lines, oldLine(sc, part))
 }
@@ -42,7 +42,7 @@ func numberLine(sc *scene.Scene, part *machine.Part) view.Line {
 	l := workTick(sc, part.ID+"/compare/number", "Number on the new part", "number")
 	l.Ask, l.May = part.Number, true
 	if !l.Ticked {
-		l.Said = "as it is printed; may be left out"
+		l.Said = "as printed; may be left out"
 		return l
 	}
 	switch {
@@ -66,7 +66,7 @@ func compareLine(sc *scene.Scene, part *machine.Part, k int) view.Line {
 		l := workTick(sc, id, fmt.Sprintf("%s of the new one: %s", english.Upper(c.What), want), "compare")
 		differs := view.Made("confirmed", map[string]string{"confirm": id, "value": "differs"})
 		if l.Value == "differs" {
-			l.Ticked, l.Bad, l.Said = false, true, "They differ. Do not fit it before somebody has said why it will do."
+			l.Ticked, l.Bad, l.Said = false, true, "Different. Do not fit it until a supervisor approves it."
 		} else if !l.Ticked {
 			l.Or = []view.Choice{{Label: "Differs", Makes: []view.Make{differs}}}
 		}

@@ -135,7 +135,7 @@ func prove(sc *scene.Scene, s *Side, p *proving, d energy.Draft) *Proving {
 	said := touch.Says
 	switch {
 	case ask.Way == energy.InHand:
-		touch.Says = "the plug in your hand and in sight"
+		touch.Says = "the plug is in your hand and in sight"
 		out.Off = true
 	case len(open) > 0:
 		touch.Says = "with what you write down"
@@ -144,7 +144,7 @@ func prove(sc *scene.Scene, s *Side, p *proving, d energy.Draft) *Proving {
 		touch.Open = append(slices.Clone(touch.Open), j.Why)
 	case !j.Off:
 		out.Why = j.Why
-		touch.Label, touch.Says = "Record it: not proven", j.Why
+		touch.Label, touch.Says = "Record it: not dead yet", j.Why
 	default:
 		out.Why, out.Off = j.Why, true
 		touch.Says = j.Highest

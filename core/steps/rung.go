@@ -131,7 +131,7 @@ func sub(sc *scene.Scene, mv *machine.Move, t *record.Turn) string {
 			continue
 		}
 		if !p.Stands {
-			return "ended, prove again"
+			return "expired, test again"
 		}
 		return p.Highest + ", stands"
 	}

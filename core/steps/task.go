@@ -18,7 +18,7 @@ import (
 
 // PassedOver is a test that is not made.
 func PassedOver(test string) view.Make {
-	return view.Made("test.result", map[string]string{"test": test, "outcome": named.NotDone, "reason": "passed over"})
+	return view.Made("test.result", map[string]string{"test": test, "outcome": named.NotDone, "reason": "skipped"})
 }
 
 // TestTask is what to do for a test that can be made now. Along a circuit the
@@ -62,17 +62,17 @@ func ask(sc *scene.Scene, o *machine.Option) *Side {
 // ownTask is the step of a job without a map: shut off what can hurt, take off
 // what must come off, do the work, and say that it is done.
 func ownTask(sc *scene.Scene, g *record.Goal) *Side {
-	s := side(sc, "Work on your own rungs", "front", "", nil, nil, nil, nil, 1)
-	s.View = "No map covers this machine. What you take off becomes a rung, out and back."
+	s := side(sc, "Work with steps of your own", "front", "", nil, nil, nil, nil, 1)
+	s.View = "No map covers this machine. Each thing you take off becomes a step, out and back."
 	for i := range sc.Map.Energies {
 		e := &sc.Map.Energies[i]
 		if sc.Level[e.ID] == machine.Proven || e.Kind == "charge" {
 			continue
 		}
 		goal := "item:" + e.ID + "=" + string(machine.Proven)
-		s.Choices = append(s.Choices, view.Choice{Label: "Shut off and prove: " + english.Lower(e.Name), Says: "before anything is opened", Makes: []view.Make{view.Made("goal.added", record.GoalAdded{Goal: goal})}})
+		s.Choices = append(s.Choices, view.Choice{Label: "Shut off and test: " + english.Lower(e.Name), Says: "before anything is opened", Makes: []view.Make{view.Made("goal.added", record.GoalAdded{Goal: goal})}})
 	}
-	s.Do = []string{"Take off what must come off, one *rung of your own* after the other.", "When the work is done, say so: the way back begins."}
+	s.Do = []string{"Take off what must come off. Record each thing as a *step of your own*.", "When the work is done, say so: the way back begins."}
 	s.Done = new(view.Button("The work is done", "the way back begins", view.Made("goal.dropped", record.GoalDropped{Goal: g.Goal, Reason: "replaced"})))
 	return s
 }
@@ -85,12 +85,12 @@ func work(sc *scene.Scene, goal string) *Side {
 	kind, id, _ := strings.Cut(goal, ":")
 	part := sc.Map.Part(id)
 	if kind != "replace" || part == nil {
-		s.Done = new(view.Button("Done, "+english.Lower(s.Title), "", view.Made("goal.dropped", map[string]string{"goal": goal, "reason": "replaced"})))
+		s.Done = new(view.Button("Done: "+english.Lower(s.Title), "", view.Made("goal.dropped", map[string]string{"goal": goal, "reason": "replaced"})))
 		return s
 	}
 	s.Do = append(s.Do, fmt.Sprintf("New part: *%s*, number %s.", part.Name, part.Number), "Lay new beside old and compare.")
 	if part.Unlike {
-		s.Do = append(s.Do, "It *looks different*: its leads go over one at a time, each to the terminal that the diagram names.")
+		s.Do = append(s.Do, "It *looks different*: move the leads over one at a time, each to the terminal that the diagram names.")
 	}
 	s.Lines = compare(sc, part)
 	number, compared, carried := comparedOf(part, s.Lines)
@@ -111,7 +111,7 @@ func work(sc *scene.Scene, goal string) *Side {
 		s.Choices = append(s.Choices, c)
 	}
 	s.Keep = append(s.Keep, keeping(sc, part)...)
-	d.Label = "Done, " + english.Lower(part.Name) + " new"
+	d.Label = "Done: new " + english.Lower(part.Name) + " fitted"
 	d.Says = strings.Join(names, ", ") + ": new in place of old"
 	if part.FitTogether && len(names) == len(part.Pieces()) {
 		d.Says = "both fitted together: " + strings.Join(names, ", ")
@@ -225,7 +225,7 @@ func circumstances(sc *scene.Scene, e *machine.Expect, q reading.Quantity) []Cir
 		return asks
 	}
 	if reading.HangsOnWarmth(e) {
-		asks = append(asks, Circumstance{"ambient", "How warm is it?", sc.Units().Warm(), "its resistance hangs on that", true})
+		asks = append(asks, Circumstance{"ambient", "How warm is it?", sc.Units().Warm(), "needed for this reading", true})
 	}
 	if q == reading.Resistance && e.Insulation == nil {
 		asks = append(asks, Circumstance{"leads", "The leads add", "0.2 ohm", "touch the probes together; empty where they are zeroed", false})
@@ -249,7 +249,7 @@ var Stops = []struct{ Why, First string }{
 func stopped(sc *scene.Scene, f *record.Fact) *Side {
 	why := f.Of.(*record.Stopped).Why
 	s := side(sc, "Stopped: "+why, "front", "", nil, nil, nil, nil, 1)
-	s.Stand, s.View = "Stopped by "+sc.Name(f.By)+".", "Nothing is led on until the stop is lifted."
+	s.Stand, s.View = "Stopped by "+sc.Name(f.By)+".", "Job stopped. No steps until it is released."
 	for _, r := range Stops {
 		if r.Why == why {
 			s.Do = append(s.Do, strings.SplitAfter(r.First, ". ")...)
@@ -282,9 +282,9 @@ func task(sc *scene.Scene, t *machine.Task, pass string) *Side {
 		if c := sc.Map.Check(t.ID); c != nil {
 			switch levelAfter(sc, c, id) {
 			case machine.Proven:
-				s.Do = append(s.Do, fmt.Sprintf("*%s off again*, and proven, before the next rung.", e.Name))
+				s.Do = append(s.Do, fmt.Sprintf("*%s off again*, and tested, before the next step.", e.Name))
 			case machine.Shut:
-				s.Do = append(s.Do, fmt.Sprintf("*%s off again* before the next rung.", e.Name))
+				s.Do = append(s.Do, fmt.Sprintf("*%s off again* before the next step.", e.Name))
 			}
 		}
 	}

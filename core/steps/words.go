@@ -48,29 +48,48 @@ func viewpoint(face string) string {
 	return "Left and right as you face it."
 }
 
-// outcome is what a move leaves: "front away", "mains off", "mains proven".
+// outcome is what a move leaves: "front off", "mains off", "tested dead".
 func outcome(sc *scene.Scene, mv *machine.Move) string {
-	word := "aside"
+	word := "loose"
 	for _, id := range slices.Sorted(maps.Keys(mv.Takes)) {
 		if e := sc.Map.Energy(id); e != nil {
 			if mv.Takes[id] == machine.Proven {
-				return english.Lower(e.Name) + " proven dead"
+				return Tested(e)
 			}
 			return english.Lower(e.Name) + " off"
 		}
 		if mv.Takes[id] == machine.Away {
-			word = "away"
+			word = "off"
 		}
 	}
 	return english.Lower(mv.Name()) + " " + word
 }
 
-// homecoming is what a refit leaves: "front home", "mains on".
+// Tested is an energy that was tested off.
+func Tested(e *machine.Energy) string {
+	if e.Kind == "mains" || e.Kind == "charge" {
+		return "tested dead"
+	}
+	if e.Kind == "heat" {
+		return "tested cold"
+	}
+	return "tested off"
+}
+
+// powerBack says that an energy is there again from a refit on.
+func powerBack(e *machine.Energy) string {
+	if e.Kind == "mains" {
+		return "power is back on from here"
+	}
+	return english.Lower(e.Name) + " is back on from here"
+}
+
+// homecoming is what a refit leaves: "front refitted", "mains on".
 func homecoming(sc *scene.Scene, mv *machine.Move) string {
 	for _, id := range slices.Sorted(maps.Keys(mv.Takes)) {
 		if e := sc.Map.Energy(id); e != nil {
 			return english.Lower(e.Name) + " on"
 		}
 	}
-	return english.Lower(mv.Name()) + " home"
+	return english.Lower(mv.Name()) + " refitted"
 }

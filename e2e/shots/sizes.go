@@ -29,10 +29,10 @@ func ownRung(h *studio) {
 func noMap(h *studio) {
 	h.as("tuure", 1280, 800)
 	h.Touch("Open: Smokehouse, oven")
-	h.On("Work on your own rungs")
-	h.Touch("Shut off and prove: mains supply")
+	h.On("Work with steps of your own")
+	h.Touch("Shut off and test: mains supply")
 	h.On("Shut the mains off")
-	h.Until("Work on your own rungs")
+	h.Until("Work with steps of your own")
 	for _, what := range []string{"Door panel", "Hinge cover"} {
 		h.Touch("Something comes off")
 		h.Touch("cover")
@@ -94,7 +94,7 @@ func finding(h *studio) {
 	const half = "Continuity: terminal block to thermal cutoff"
 	h.Touch("Look at: " + half)
 	h.On(half)
-	h.Touch("Open it that far")
+	h.Touch("Open up and measure")
 	h.On("Switch the wall isolator off")
 	h.Until("What is wrong?")
 	h.Touch("See the next test")

@@ -97,7 +97,7 @@ func (h Hands) On(title string) {
 func (h Hands) NotNow(titles ...string) {
 	for _, title := range titles {
 		h.On(title)
-		h.Touch("Not now")
+		h.Touch("Skip")
 	}
 }
 
