@@ -88,7 +88,7 @@ func TestOf(sc *scene.Scene, id string) *machine.Test {
 	}
 	c := walk.Circuit
 	t := &machine.Test{
-		Power: "dead", Limits: "It tells nothing of a contact that opens warm, under load or as the machine shakes. A reading above the limit is a poor joint or contact: look there before a part is fitted.",
+		Power: "dead", Limits: "It tells nothing of a contact that opens warm, under load or when shaken. A reading above the limit is a poor joint or contact: look there before a part is fitted.",
 		Outcomes: []machine.Outcome{{ID: "closed", Say: "Closed: it conducts", Verdict: machine.Values{reading.Pass}}, {ID: "open", Say: "Open: it does not", Verdict: machine.Values{reading.Open}}},
 	}
 	t.ID, t.Title, t.Face, t.Tools, t.Hold = id, sc.Names.Test(id), "inside", []string{"multimeter"}, c.Hold

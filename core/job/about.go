@@ -24,7 +24,7 @@ func about(sc *scene.Scene, whose []string) About {
 		p := sc.Job.People[id]
 		on := slices.Contains(whose, id)
 		if p.Role != scene.Office && (!p.Closed || on) {
-			out.People = append(out.People, Named{id, sc.FullName(id), strings.Join(p.Tickets, ", "), on})
+			out.People = append(out.People, Named{id, sc.FullName(id), english.Spaced(strings.Join(p.Tickets, ", ")), on})
 		}
 	}
 	for _, id := range whose {

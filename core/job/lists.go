@@ -6,6 +6,7 @@ import (
 	"strings"
 	"time"
 
+	"evensteps/core/english"
 	"evensteps/core/record"
 	"evensteps/core/scene"
 )
@@ -75,7 +76,7 @@ func (b *Book) Lists(viewer scene.Viewer, now time.Time) *Lists {
 		l.Complaints = append(l.Complaints, Named{c.ID, c.Name, strings.Join(c.Words, ", "), slices.Contains(said, c)})
 	}
 	add := func(drive, size string) {
-		d := Driver{Name: strings.TrimSpace(drive + " " + size), Drive: drive, Size: size, Turns: size != "" || drive == "slotted"}
+		d := Driver{Name: strings.TrimSpace(english.Spaced(drive) + " " + size), Drive: drive, Size: size, Turns: size != "" || drive == "slotted"}
 		if !slices.ContainsFunc(l.Kinds, func(o Driver) bool { return o.Name == d.Name }) {
 			l.Kinds = append(l.Kinds, d)
 		}
@@ -92,7 +93,7 @@ func (b *Book) Lists(viewer scene.Viewer, now time.Time) *Lists {
 		if p := b.Job.People[id]; p.Role == scene.Office || p.Closed {
 			continue
 		}
-		l.People = append(l.People, Named{id, sc.FullName(id), strings.Join(b.Job.People[id].Tickets, ", "), slices.Contains(sc.Here, id)})
+		l.People = append(l.People, Named{id, sc.FullName(id), english.Spaced(strings.Join(b.Job.People[id].Tickets, ", ")), slices.Contains(sc.Here, id)})
 	}
-	return l
+	return spoken(l, sc)
 }

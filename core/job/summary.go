@@ -44,7 +44,10 @@ func sum(sc *scene.Scene, w *View) {
 	default:
 		w.Headline = "Not even yet: " + english.Count(len(w.Between), "thing") + " left"
 	}
-	words := []string{fmt.Sprintf("%d of %s back", back, english.Count(out, "step"))}
+	words := []string{"nothing is off"}
+	if out > 0 {
+		words[0] = fmt.Sprintf("%d of %s back", back, english.Count(out, "step"))
+	}
 	if lying != "" {
 		words = append(words, lying+" still out")
 	} else if out > 0 {

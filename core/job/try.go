@@ -111,5 +111,5 @@ func (b *Book) Try(viewer scene.Viewer, now time.Time, makes []view.Make) (*Trie
 		}
 	}
 	t.Says = t.says()
-	return t, nil
+	return t, nil // both views are in the words of the viewer's region already
 }

@@ -86,6 +86,9 @@ func (n Names) Test(id string) string {
 	if s, is := n.Map.Stretch(id); is {
 		return "Continuity: " + english.Lower(s.Circuit.Points[s.From].Name) + " to " + english.Lower(s.Circuit.Points[s.To].Name)
 	}
+	if strings.HasPrefix(id, "circuit:") {
+		return "A stretch that this map does not know"
+	}
 	return id
 }
 

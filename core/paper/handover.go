@@ -72,7 +72,7 @@ func HandOverOf(sc *scene.Scene, w From) HandOver {
 	}
 	for _, t := range w.Trays {
 		for _, l := range t.Lots {
-			h.Trays = append(h.Trays, view.Row{What: "Tray " + t.Tray, Say: fmt.Sprintf("%s, %s. Goes back at: %s", english.Count(l.Count, tray.Noun(sc.Names.Kind(l.Lot))), sc.Names.Lot(l.Lot), l.Home)})
+			h.Trays = append(h.Trays, view.Row{What: "Tray " + t.Tray, Say: fmt.Sprintf("%s, %s. Goes back at: %s.", english.Count(l.Count, tray.Noun(sc.Names.Kind(l.Lot))), sc.Names.Lot(l.Lot), l.Home)})
 		}
 	}
 	for _, b := range sc.Bags {

@@ -57,7 +57,7 @@ func ticketSnags(sc *scene.Scene, add func(Snag)) {
 		s := Snag{
 			ID: "ticket-missing:" + on + ":" + f.ID, Kind: "ticket-missing", On: on, Rung: on,
 			Say: fmt.Sprintf("%s: done by %s, who has no %s ticket.", sc.Names.Move(on), sc.Name(f.By), english.Spaced(need)),
-			Do:  "Somebody who holds that ticket looks at what was done and records what they find.",
+			Do:  "Somebody with that ticket looks at the work and records what they find.",
 		}
 		if !inspected(sc, s.ID, f, need) {
 			add(s)

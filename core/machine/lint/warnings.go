@@ -1,10 +1,12 @@
 package lint
 
 import (
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
 
+	"evensteps/core/english"
 	"evensteps/core/machine"
 )
 
@@ -36,7 +38,21 @@ func Warnings(m *machine.Map) []Flaw {
 		}
 	}
 	out = append(out, energyOrder(m)...)
-	return append(out, lacking(m)...)
+	out = append(out, lacking(m)...)
+	return append(out, mixed(m)...)
+}
+
+// mixed finds a map that is written in both Englishes: its words are put into those
+// of the reader's region, and one thing must not have two names.
+func mixed(m *machine.Map) []Flaw {
+	text, err := json.Marshal(m)
+	if err != nil {
+		return nil // a map holds only words and numbers
+	}
+	if british, american := english.Mixed(string(text)); british != "" {
+		return []Flaw{{"title", fmt.Sprintf("the map says both %q and %q; write it in the words of one region, the program puts them into the other's", british, american)}}
+	}
+	return nil
 }
 
 // energyOrder finds what an isolating move would restore too early on the way

@@ -1,6 +1,7 @@
 package lint
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -103,4 +104,15 @@ func TestTheWaysOfAMapAreOfItsEnergy(t *testing.T) {
 	assert.NotContains(t, flaws(), "while_live")
 	m.Moves[1].LiveOK = []string{"water"}
 	assert.Contains(t, flaws(), "the move needs mains off, so it cannot be made while that is live")
+}
+
+func TestAMapInBothEnglishes(t *testing.T) {
+	m := sink()
+	said := func() bool {
+		return slices.ContainsFunc(Warnings(m), func(w Flaw) bool { return strings.Contains(w.Message, "spanner") })
+	}
+	m.Moves[0].Do = []string{"Take the spanner."}
+	assert.False(t, said())
+	m.Moves[1].Do = []string{"Lift the countertop."}
+	assert.True(t, said())
 }
