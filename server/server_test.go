@@ -577,7 +577,7 @@ func TestTheViewIsTheCores(t *testing.T) {
 	d := s.jonna(t)
 	var over job.View
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-102/view", &over))
-	m, err := s.store.Map(t.Context(), "tidemoor-tv6", 6)
+	m, err := s.store.Map(t.Context(), "tidemoor-tv6", 7)
 	require.NoError(t, err)
 	var doc server.JobDocument
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-102", &doc))
