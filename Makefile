@@ -63,7 +63,7 @@ setup: ## install what the program needs from Debian
 
 lint: .data/setup web/node_modules/.package-lock.json web/src/offline/core.wasm ## formatting and the linters
 	@echo "== lint"
-	@out="$$(go tool gofumpt -l bench cmd core demo e2e library server store wasm stand-ins web/*.go web/licences)"; if [ -n "$$out" ]; then echo "not formatted (run: go tool gofumpt -w .): $$out"; exit 1; fi
+	@out="$$(go tool gofumpt -l bench cmd core demo e2e library server store wasm stand-ins web/asks web/licences)"; if [ -n "$$out" ]; then echo "not formatted (run: go tool gofumpt -w .): $$out"; exit 1; fi
 	@go vet ./...
 	@GOOS=js GOARCH=wasm go vet ./wasm
 	@go tool staticcheck ./...
@@ -72,6 +72,7 @@ lint: .data/setup web/node_modules/.package-lock.json web/src/offline/core.wasm 
 api: ## make the API document, the web client types and the map schema again
 	@go run ./cmd/evensteps openapi > .data/openapi.json && mv .data/openapi.json server/openapi.json
 	@cd web && npm run api --silent
+	@go run ./web/asks > .data/asks.ts && mv .data/asks.ts web/src/offline/asks.ts
 	@EVENSTEPS_WRITE=1 go test ./library/schema ./server -run "Types|TheLimitsOfABatch" >/dev/null
 
 licences: web/node_modules/.package-lock.json ## the licences of what ships, again

@@ -8,15 +8,16 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"encoding/json"
+	"errors"
 	"evensteps/core/company"
-	"evensteps/core/diagnosis"
 	"evensteps/core/job"
 	"evensteps/core/machine"
 	"evensteps/core/machine/mapfile"
 	"evensteps/core/scene"
-	"evensteps/core/steps"
-	"evensteps/core/view"
 	"evensteps/store"
+	"io"
+	"reflect"
 )
 
 // JobDocument is all a device needs to work a job but its map and its events.
@@ -63,83 +64,95 @@ func (s *Server) jobs() {
 			return &mapOut{"application/yaml", `attachment; filename="` + m.ID + `.yaml"`, text}, nil
 		})
 
-	looks(s, "view", "The view of a job, as devices make it themselves", (*job.Book).View)
-	looks(s, "find", "What is wrong: suspects and the next test, as devices weigh it themselves", (*job.Book).Find)
-	looks(s, "lists", "What can be named on a job's machine", (*job.Book).Lists)
-	type tryIn struct {
-		Job  string `path:"job" maxLength:"80"`
-		Body struct {
-			Makes []view.Make `json:"makes" maxItems:"50"`
-		}
+	for _, a := range job.Asks {
+		s.ask(a)
 	}
-	type tryOut struct{ Body *job.Tried }
-	huma.Register(s.api, huma.Operation{OperationID: "try", Method: http.MethodPost, Path: "/jobs/{job}/try", Summary: "What some records would change, as devices try it themselves; nothing is kept"},
-		func(ctx context.Context, in *tryIn) (*tryOut, error) {
-			j, known, err := s.job(ctx, in.Job)
-			if err != nil {
-				return nil, s.problem(ctx, err)
-			}
-			var o tryOut
-			var wrong error
-			if err := s.books.with(ctx, j, known, func(b *job.Book) {
-				o.Body, wrong = b.Try(scene.Viewer{Person: person(ctx).ID}, time.Now(), in.Body.Makes)
-			}); err != nil {
-				return nil, s.problem(ctx, err)
-			}
-			if wrong != nil {
-				return nil, huma.Error422UnprocessableEntity(wrong.Error())
-			}
-			return &o, nil
-		})
-	type proveIn struct {
-		Job  string `path:"job" maxLength:"80"`
-		Body struct {
-			On    string            `json:"on" maxLength:"80" doc:"The move or check that the proof is of"`
-			Draft map[string]string `json:"draft" maxProperties:"60" doc:"What is typed of it, by the keys of its steps"`
-		}
-	}
-	type proveOut struct{ Body *steps.Proving }
-	huma.Register(s.api, huma.Operation{OperationID: "prove", Method: http.MethodPost, Path: "/jobs/{job}/prove", Summary: "What a proof that is being typed lacks and shows, as devices judge it themselves; nothing is kept"},
-		func(ctx context.Context, in *proveIn) (*proveOut, error) {
-			j, known, err := s.job(ctx, in.Job)
-			if err != nil {
-				return nil, s.problem(ctx, err)
-			}
-			var o proveOut
-			var wrong error
-			if err := s.books.with(ctx, j, known, func(b *job.Book) {
-				o.Body, wrong = b.Prove(scene.Viewer{Person: person(ctx).ID}, time.Now(), in.Body.On, in.Body.Draft)
-			}); err != nil {
-				return nil, s.problem(ctx, err)
-			}
-			if wrong != nil {
-				return nil, huma.Error422UnprocessableEntity(wrong.Error())
-			}
-			return &o, nil
-		})
-	looks(s, "decide", "What to fit and what it takes, as devices reckon it themselves",
-		func(b *job.Book, viewer scene.Viewer, now time.Time) *diagnosis.Decide {
-			return b.Decide(viewer, now, nil)
-		})
 }
 
-// looks registers one way of looking at a job, from all that is kept of it.
-func looks[T any](s *Server, name, summary string, of func(*job.Book, scene.Viewer, time.Time) *T) {
-	type out struct{ Body *T }
-	huma.Register(s.api, huma.Operation{OperationID: "get-" + name, Method: http.MethodGet, Path: "/jobs/{job}/" + name, Summary: summary},
-		func(ctx context.Context, in *jobIn) (*out, error) {
-			j, known, err := s.job(ctx, in.Job)
-			if err != nil {
-				return nil, s.problem(ctx, err)
+// ask registers one question about a job as the core's table has it: as devices ask
+// it themselves, here from all that is kept of the job.
+func (s *Server) ask(a job.Ask) {
+	schema := func(t reflect.Type) map[string]*huma.MediaType {
+		return map[string]*huma.MediaType{"application/json": {Schema: s.api.OpenAPI().Components.Schemas.Schema(t, true, "")}}
+	}
+	op := &huma.Operation{
+		OperationID: "get-" + a.Name, Method: http.MethodGet, Path: "/jobs/{job}/" + a.Name, Summary: a.Summary,
+		Parameters: []*huma.Param{{Name: "job", In: "path", Required: true, Schema: &huma.Schema{Type: huma.TypeString}}},
+		Responses:  map[string]*huma.Response{"200": {Description: "OK", Content: schema(a.Out)}, "default": {Description: "Error", Content: schema(reflect.TypeFor[huma.ErrorModel]())}},
+	}
+	if a.Body != "" {
+		op.OperationID, op.Method = a.Name, http.MethodPost
+		op.RequestBody = &huma.RequestBody{Description: a.Body, Required: true, Content: schema(a.In)}
+	}
+	s.api.OpenAPI().AddOperation(op)
+	s.api.Adapter().Handle(op, s.api.Middlewares().Handler(func(c huma.Context) {
+		out, err := s.answer(c, a)
+		status, kind := http.StatusOK, "application/json"
+		if err != nil {
+			var failed huma.StatusError
+			if !errors.As(err, &failed) {
+				failed = huma.Error500InternalServerError(err.Error())
 			}
-			var o out
-			if err := s.books.with(ctx, j, known, func(b *job.Book) {
-				o.Body = of(b, scene.Viewer{Person: person(ctx).ID}, time.Now())
-			}); err != nil {
-				return nil, s.problem(ctx, err)
+			var headed huma.HeadersError
+			if errors.As(err, &headed) {
+				for name, values := range headed.GetHeaders() {
+					c.SetHeader(name, values[0])
+				}
 			}
-			return &o, nil
-		})
+			status, kind, out = failed.GetStatus(), "application/problem+json", failed
+		}
+		c.SetHeader("Content-Type", kind)
+		c.SetStatus(status)
+		if err := json.NewEncoder(c.BodyWriter()).Encode(out); err != nil {
+			s.log.WarnContext(c.Context(), "an answer was not taken", "err", err)
+		}
+	}))
+}
+
+// answer asks a job's book. What is wrong with the question is the asker's to mend.
+func (s *Server) answer(c huma.Context, a job.Ask) (out any, err error) {
+	ctx, id := c.Context(), c.Param("job")
+	var in []byte
+	if a.Body != "" {
+		if in, err = io.ReadAll(http.MaxBytesReader(nil, io.NopCloser(c.BodyReader()), mostAsked)); err != nil {
+			return nil, huma.Error413RequestEntityTooLarge("That is more than can be asked at once.")
+		}
+		if err := s.sound(a, in); err != nil {
+			return nil, err
+		}
+	}
+	j, known, err := s.job(ctx, id)
+	if err != nil {
+		return nil, s.problem(ctx, err)
+	}
+	var wrong error
+	if err := s.books.with(ctx, j, known, func(b *job.Book) {
+		out, wrong = a.Answer(b, scene.Viewer{Person: person(ctx).ID}, time.Now(), in)
+	}); err != nil {
+		return nil, s.problem(ctx, err)
+	}
+	if wrong != nil {
+		return nil, huma.Error422UnprocessableEntity(wrong.Error())
+	}
+	return out, nil
+}
+
+// mostAsked is how many bytes a question may have.
+const mostAsked = 1 << 20
+
+// sound holds what was sent against its schema, limits and all.
+func (s *Server) sound(a job.Ask, in []byte) error {
+	var v any
+	if err := json.Unmarshal(in, &v); err != nil {
+		return huma.Error422UnprocessableEntity("What was sent cannot be read: " + err.Error())
+	}
+	schemas := s.api.OpenAPI().Components.Schemas
+	found := &huma.ValidateResult{}
+	huma.Validate(schemas, schemas.Schema(a.In, true, ""), huma.NewPathBuffer([]byte("body"), 4), huma.ModeWriteToServer, v, found)
+	if len(found.Errors) > 0 {
+		return huma.Error422UnprocessableEntity("What was sent is not as it must be.", found.Errors...)
+	}
+	return nil
 }
 
 // job is a job with all that the company knows of it.

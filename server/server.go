@@ -184,15 +184,6 @@ func New(o Options) *Server {
 // ServeHTTP answers one request.
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.router.ServeHTTP(w, r) }
 
-// OpenAPI is the API's document, as YAML is not asked for: JSON, version 3.1.
-func (s *Server) OpenAPI() ([]byte, error) {
-	doc, err := s.api.OpenAPI().MarshalJSON()
-	if err != nil {
-		return nil, fmt.Errorf("writing the OpenAPI document: %w", err)
-	}
-	return doc, nil
-}
-
 func (s *Server) routes(o Options) {
 	r := chi.NewRouter()
 	from := middleware.ClientIPFromRemoteAddr

@@ -10,12 +10,10 @@ import (
 	"syscall/js"
 	"time"
 
-	"evensteps/core/diagnosis"
 	"evensteps/core/job"
 	"evensteps/core/machine"
 	"evensteps/core/record"
 	"evensteps/core/scene"
-	"evensteps/core/view"
 )
 
 // problem is what became of an event that cannot be read.
@@ -27,17 +25,11 @@ type problem struct {
 var books = map[string]*job.Book{}
 
 func main() {
-	js.Global().Set("evensteps", js.ValueOf(map[string]any{
-		"open":   js.FuncOf(answer(open)),
-		"add":    js.FuncOf(answer(add)),
-		"check":  js.FuncOf(answer(check)),
-		"view":   js.FuncOf(answer(look)),
-		"find":   js.FuncOf(answer(find)),
-		"decide": js.FuncOf(answer(decide)),
-		"try":    js.FuncOf(answer(try)),
-		"prove":  js.FuncOf(answer(prove)),
-		"lists":  js.FuncOf(answer(lists)),
-	}))
+	calls := map[string]any{"open": js.FuncOf(answer(open)), "add": js.FuncOf(answer(add)), "check": js.FuncOf(answer(check))}
+	for _, a := range job.Asks {
+		calls[a.Name] = js.FuncOf(answer(func(args []string) (any, error) { return ask(a, args) }))
+	}
+	js.Global().Set("evensteps", js.ValueOf(calls))
 	select {} // the core stays until the page goes
 }
 
@@ -120,86 +112,19 @@ func check(args []string) (any, error) {
 	return true, err
 }
 
-// look makes the view of a job for a viewer, now.
-func look(args []string) (any, error) {
-	b, viewer, now, err := asked(args)
+// ask answers one question about a job: its id, who looks, when, and what is typed.
+func ask(a job.Ask, args []string) (any, error) {
+	b := books[args[0]]
+	if b == nil {
+		return nil, fmt.Errorf("the job %q is not open", args[0])
+	}
+	var viewer scene.Viewer
+	if err := json.Unmarshal([]byte(args[1]), &viewer); err != nil {
+		return nil, fmt.Errorf("the viewer cannot be read: %w", err)
+	}
+	now, err := time.Parse(time.RFC3339, args[2])
 	if err != nil {
-		return nil, err
+		return nil, fmt.Errorf("the time cannot be read: %w", err)
 	}
-	return b.View(viewer, now), nil
-}
-
-// find weighs what is wrong with a job's machine.
-func find(args []string) (any, error) {
-	b, viewer, now, err := asked(args)
-	if err != nil {
-		return nil, err
-	}
-	return b.Find(viewer, now), nil
-}
-
-// decide compares what can be done about a job's machine, on the customer's
-// figures where there are some.
-func decide(args []string) (any, error) {
-	b, viewer, now, err := asked(args)
-	if err != nil {
-		return nil, err
-	}
-	var typed diagnosis.Typed
-	if err := json.Unmarshal([]byte(args[3]), &typed); err != nil {
-		return nil, fmt.Errorf("the figures cannot be read: %w", err)
-	}
-	return b.Decide(viewer, now, typed), nil
-}
-
-// try says what some records would change, without keeping them.
-func try(args []string) (any, error) {
-	b, viewer, now, err := asked(args)
-	if err != nil {
-		return nil, err
-	}
-	var makes []view.Make
-	if err := json.Unmarshal([]byte(args[3]), &makes); err != nil {
-		return nil, fmt.Errorf("the records cannot be read: %w", err)
-	}
-	return b.Try(viewer, now, makes)
-}
-
-// prove says of a proof that is being typed what it lacks and what it shows.
-func prove(args []string) (any, error) {
-	b, viewer, now, err := asked(args)
-	if err != nil {
-		return nil, err
-	}
-	var typed struct {
-		On    string            `json:"on"`
-		Draft map[string]string `json:"draft"`
-	}
-	if err := json.Unmarshal([]byte(args[3]), &typed); err != nil {
-		return nil, fmt.Errorf("the proof cannot be read: %w", err)
-	}
-	return b.Prove(viewer, now, typed.On, typed.Draft)
-}
-
-// lists are what can be named on a job's machine.
-func lists(args []string) (any, error) {
-	b, viewer, now, err := asked(args)
-	if err != nil {
-		return nil, err
-	}
-	return b.Lists(viewer, now), nil
-}
-
-// asked reads a job's id, who looks, and when.
-func asked(args []string) (b *job.Book, viewer scene.Viewer, now time.Time, err error) {
-	if b = books[args[0]]; b == nil {
-		return b, viewer, now, fmt.Errorf("the job %q is not open", args[0])
-	}
-	if err = json.Unmarshal([]byte(args[1]), &viewer); err != nil {
-		return b, viewer, now, fmt.Errorf("the viewer cannot be read: %w", err)
-	}
-	if now, err = time.Parse(time.RFC3339, args[2]); err != nil {
-		return b, viewer, now, fmt.Errorf("the time cannot be read: %w", err)
-	}
-	return b, viewer, now, nil
+	return a.Answer(b, viewer, now, []byte(args[3]))
 }

@@ -36,16 +36,17 @@ type Proposal struct {
 
 // Shows is one outcome of a test, in words.
 type Shows struct {
-	Say  string  `json:"say"`
-	P    float64 `json:"p"`
-	Then string  `json:"then"`
+	Say   string  `json:"say"`
+	P     float64 `json:"p"`
+	About string  `json:"about"` // the chance in words
+	Then  string  `json:"then"`
 }
 
 func proposal(sc *scene.Scene, s fault.Step) Proposal {
 	p := Proposal{Test: s.Test, Fix: steps.List(s.Fix), Why: s.Why, Minutes: s.Minutes, Gain: s.Gain, Access: []string{}, Shows: []Shows{}, Takes: []view.Row{}}
 	for _, o := range s.Shows {
 		say := sc.Names.Outcome(s.Test, o.Outcome)
-		p.Shows = append(p.Shows, Shows{english.Upper(say), o.P, english.Chance(o.TopP) + ": " + english.Lower(fault.Name(sc.Map, o.Top))})
+		p.Shows = append(p.Shows, Shows{english.Upper(say), o.P, english.Chance(o.P), english.Chance(o.TopP) + ": " + english.Lower(fault.Name(sc.Map, o.Top))})
 	}
 	for _, id := range s.Access {
 		p.Access = append(p.Access, sc.Names.Move(id))

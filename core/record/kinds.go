@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"evensteps/core/named"
+	"reflect"
 )
 
 // body is what every kind's body can do. A new kind is one such type, in the file of
@@ -143,4 +144,13 @@ func (c Company) Came(f *Fact) []string {
 		}
 	}
 	return slices.DeleteFunc(who, func(p string) bool { return c.Office != nil && c.Office(p) })
+}
+
+// Kinds are the types of the bodies, by the kinds of event.
+func Kinds() map[string]reflect.Type {
+	out := map[string]reflect.Type{}
+	for name, k := range kinds {
+		out[name] = reflect.TypeOf(k.new()).Elem()
+	}
+	return out
 }

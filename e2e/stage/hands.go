@@ -120,7 +120,7 @@ func (h Hands) Type(id, text string) {
 // Prove writes down what a proof asks for, where all is as it should be: dead
 // wires, a flame that died, a cock that holds.
 func (h Hands) Prove() {
-	h.Page.MustEval(`() => [...document.querySelectorAll("main fieldset")].filter(f => !f.innerText.startsWith("How is it proven?")).forEach(f => f.querySelector("button").click())`)
+	h.Page.MustEval(`() => [...document.querySelectorAll("main fieldset")].filter(f => !f.innerText.startsWith("How is it tested?")).forEach(f => f.querySelector("button").click())`)
 	dc := h.Page.MustHas("#proof-source")
 	const open = `done => [...document.querySelectorAll('main input[id^="proof-"]')].map(f => f.id.slice("proof-".length)).find(id => !done.includes(id)) ?? ""`
 	done := []string{} // one value may ask for another, or spare it
@@ -145,7 +145,7 @@ func (h Hands) Prove() {
 const settled = `() => -document.querySelectorAll('main button[aria-pressed="false"]').length
 	- [...document.querySelectorAll("main output")].filter(o => o.textContent === "?").length
 	- document.querySelectorAll("main [data-look]").length
-	- [...document.querySelectorAll("main button")].filter(b => b.textContent === "Written down instead").length`
+	- [...document.querySelectorAll("main button")].filter(b => b.textContent === "Noted in writing").length`
 
 // Ready does what the present rung still asks for: counts, ticks, readings.
 func (h Hands) Ready() {
@@ -159,7 +159,7 @@ func (h Hands) Ready() {
 		done := h.Page.MustEval(`() => {
 			const open = [...document.querySelectorAll('main [role="group"]')].find(g => g.querySelector("output")?.textContent === "?");
 			if (open) return [...open.querySelectorAll("button")].find(b => /^(All|The one|.* empty$)/.test(b.textContent)).getAttribute("aria-label");
-			const instead = [...document.querySelectorAll("main button")].find(b => b.textContent === "Written down instead");
+			const instead = [...document.querySelectorAll("main button")].find(b => b.textContent === "Noted in writing");
 			if (instead) return instead.textContent;
 			// A question is answered once: its tick shows at once, what comes next only when it is kept.
 			if (/On arrival\.|Look now\./.test(document.querySelector("main")?.innerText ?? "") && document.querySelector('main button[aria-pressed="true"]')) return "";

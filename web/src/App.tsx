@@ -22,10 +22,10 @@ const Sites = lazy(() => import("./sites/Sites").then((m) => ({ default: m.Sites
 const TakeCall = lazy(() => import("./call/TakeCall").then((m) => ({ default: m.TakeCall })));
 
 const Wait = styled.div`
-  padding: 40px;
+  padding: 2.5rem;
   display: grid;
   justify-items: start;
-  gap: 16px;
+  gap: 1rem;
 `;
 
 const screens: Screen[] = ["even", "find", "decide", "hands", "hand-over", "about"];

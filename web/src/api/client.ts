@@ -88,6 +88,9 @@ export class Problem extends Error {
 export const wentWrong = (err: unknown) =>
   err instanceof Problem ? err.message : "The server does not answer. Look for signal, then try again.";
 
+/** A record that the core has prepared, with what was typed or counted put into its body. */
+export const plus = (make: Make, more: object) => ({ ...make, body: { ...make.body, ...more } }) as Make;
+
 /** What takes records back. */
 export const withdrawing = (events: string[]): Make[] =>
   events.map((event) => ({ kind: "withdrawn", body: { event } }));

@@ -648,6 +648,16 @@ export interface components {
             /** Format: double */
             p80: number;
         };
+        Belonging: {
+            to?: string;
+            what: string;
+            where?: string;
+        };
+        BenchHas: {
+            drivers?: string[];
+            /** Format: int64 */
+            trays?: number;
+        };
         Call: {
             /** @description What else the machine does or does not do, in the order in which it was said */
             also?: string[];
@@ -732,6 +742,11 @@ export interface components {
             plain?: boolean;
             words?: string;
         };
+        CauseAnswered: {
+            answer: string;
+            cause: string;
+            fault: string;
+        };
         "Change-personRequest": {
             closed: boolean;
             name: string;
@@ -746,6 +761,15 @@ export interface components {
             new: string;
             /** @description Not asked of who signed in with a one-time code */
             old?: string;
+        };
+        CheckResult: {
+            check: string;
+            passed: boolean;
+            proofs?: {
+                [key: string]: components["schemas"]["KeptProof"];
+            };
+            value?: string;
+            without?: string;
         };
         Choice: {
             done: boolean;
@@ -797,6 +821,13 @@ export interface components {
             version: number;
             zone: string;
         };
+        ComplaintAdded: {
+            complaint: string;
+        };
+        Confirmed: {
+            confirm: string;
+            value?: string;
+        };
         Current: {
             goal?: string;
             kind: string;
@@ -827,6 +858,20 @@ export interface components {
             who: string[];
             why: components["schemas"]["Row"][];
             worth: components["schemas"]["Worth"];
+        };
+        Decided: {
+            by?: string;
+            choice: string;
+            figures?: {
+                [key: string]: unknown;
+            };
+        };
+        Difference: {
+            drive?: string;
+            is: string;
+            on: string;
+            says: string;
+            size?: string;
         };
         Differs: {
             by: string;
@@ -875,6 +920,10 @@ export interface components {
             say: string;
             warn: boolean;
         };
+        EnergyRestored: {
+            energy: string;
+            how: string;
+        };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
             location?: string;
@@ -917,7 +966,7 @@ export interface components {
             type: string;
         };
         Event: {
-            body: unknown;
+            body: components["schemas"]["Belonging"] | components["schemas"]["BenchHas"] | components["schemas"]["CauseAnswered"] | components["schemas"]["CheckResult"] | components["schemas"]["ComplaintAdded"] | components["schemas"]["Confirmed"] | components["schemas"]["Decided"] | components["schemas"]["Difference"] | components["schemas"]["EnergyRestored"] | components["schemas"]["FinalResult"] | components["schemas"]["Found"] | components["schemas"]["GoalAdded"] | components["schemas"]["GoalDropped"] | components["schemas"]["Inspected"] | components["schemas"]["JobCalledOff"] | components["schemas"]["JobGiven"] | components["schemas"]["LeadMoved"] | components["schemas"]["Left"] | components["schemas"]["LeftOver"] | components["schemas"]["Looked"] | components["schemas"]["LotCounted"] | components["schemas"]["LotSettled"] | components["schemas"]["Note"] | components["schemas"]["OldPart"] | components["schemas"]["OptionAnswered"] | components["schemas"]["PartFitted"] | components["schemas"]["Paused"] | components["schemas"]["PersonGone"] | components["schemas"]["PersonHere"] | components["schemas"]["Photo"] | components["schemas"]["ReadingTaken"] | components["schemas"]["Recorded"] | components["schemas"]["Resumed"] | components["schemas"]["RungBack"] | components["schemas"]["RungHalf"] | components["schemas"]["RungNotDone"] | components["schemas"]["RungOut"] | components["schemas"]["RungOwn"] | components["schemas"]["SignedOff"] | components["schemas"]["SnagExplained"] | components["schemas"]["StopLifted"] | components["schemas"]["Stopped"] | components["schemas"]["TemporaryIn"] | components["schemas"]["TemporaryOut"] | components["schemas"]["TestResult"] | components["schemas"]["Told"] | components["schemas"]["TookOver"] | components["schemas"]["Used"] | components["schemas"]["VisitBegan"] | components["schemas"]["VisitEnded"] | components["schemas"]["WayChosen"] | components["schemas"]["WireConfirmed"] | components["schemas"]["WireSaid"] | components["schemas"]["Withdrawn"];
             by: string;
             device: string;
             id: string;
@@ -978,6 +1027,11 @@ export interface components {
             line: number;
             says: string[];
             what: string;
+        };
+        FinalResult: {
+            final: string;
+            passed: boolean;
+            value?: string;
         };
         Find: {
             advice: components["schemas"]["Proposal"];
@@ -1062,6 +1116,14 @@ export interface components {
             rungs: number;
             title: string;
         };
+        Found: {
+            by?: string;
+            item?: string;
+            level?: string;
+            move?: string;
+            photo?: string;
+            state?: string;
+        };
         Gauge: {
             accuracy: {
                 [key: string]: string;
@@ -1102,6 +1164,13 @@ export interface components {
             name: string;
             open: boolean;
             reason?: string;
+        };
+        GoalAdded: {
+            goal: string;
+        };
+        GoalDropped: {
+            goal: string;
+            reason: string;
         };
         Goer: {
             id: string;
@@ -1160,6 +1229,10 @@ export interface components {
              */
             wrong: number;
         };
+        Inspected: {
+            finding: string;
+            snag: string;
+        };
         Job: {
             closed?: {
                 [key: string]: number;
@@ -1184,11 +1257,18 @@ export interface components {
             where?: components["schemas"]["Where"];
             words?: string;
         };
+        JobCalledOff: {
+            instead?: string;
+            reason: string;
+        };
         JobDocument: {
             job: components["schemas"]["Job"];
             map: string;
             /** Format: int64 */
             revision: number;
+        };
+        JobGiven: {
+            to: string[];
         };
         JobMarks: {
             back: string;
@@ -1248,6 +1328,50 @@ export interface components {
             event: string;
             say: string;
         };
+        KeptMinutes: {
+            /** Format: double */
+            back: number;
+            /** Format: double */
+            out: number;
+        };
+        KeptProof: {
+            after?: string;
+            again?: components["schemas"]["KeptReading"][];
+            before?: string;
+            by?: string;
+            came?: string;
+            category?: string;
+            flame?: string;
+            held?: string;
+            meter?: string;
+            rated?: string;
+            readings?: components["schemas"]["KeptReading"][];
+            rise?: string;
+            source?: string;
+            standing?: string;
+            stopped?: string;
+            tried?: string;
+            way?: string;
+        };
+        KeptReading: {
+            between: string[];
+            value: string;
+        };
+        LeadMoved: {
+            from: string;
+            proof?: string;
+            to: string;
+        };
+        Left: {
+            tag?: string;
+        };
+        LeftOver: {
+            /** Format: int64 */
+            count: number;
+            drive?: string;
+            size?: string;
+            where?: string;
+        };
         Line: {
             ask: string;
             bad: boolean;
@@ -1276,6 +1400,11 @@ export interface components {
             parts: components["schemas"]["Named"][];
             people: components["schemas"]["Named"][];
             tests: components["schemas"]["Named"][];
+        };
+        Looked: {
+            as: string;
+            finding?: string;
+            on: string;
         };
         Loose: {
             move: string;
@@ -1308,11 +1437,26 @@ export interface components {
             tray: string;
             why: string;
         };
+        LotCounted: {
+            /** Format: int64 */
+            count: number;
+            lot: string;
+            settles?: string[];
+            side: string;
+            tray?: string;
+        };
         LotIn: {
             /** Format: int64 */
             count: number;
             home: string;
             lot: string;
+        };
+        LotSettled: {
+            as: string;
+            /** Format: int64 */
+            count: number;
+            lot: string;
+            where?: string;
         };
         MachineInBody: {
             id: string;
@@ -1376,8 +1520,221 @@ export interface components {
             version: number;
         };
         Make: {
-            body: unknown;
-            kind: string;
+            body: components["schemas"]["Belonging"];
+            /** @constant */
+            kind: "belonging";
+        } | {
+            body: components["schemas"]["BenchHas"];
+            /** @constant */
+            kind: "bench.has";
+        } | {
+            body: components["schemas"]["CauseAnswered"];
+            /** @constant */
+            kind: "cause.answered";
+        } | {
+            body: components["schemas"]["CheckResult"];
+            /** @constant */
+            kind: "check.result";
+        } | {
+            body: components["schemas"]["ComplaintAdded"];
+            /** @constant */
+            kind: "complaint.added";
+        } | {
+            body: components["schemas"]["Confirmed"];
+            /** @constant */
+            kind: "confirmed";
+        } | {
+            body: components["schemas"]["Decided"];
+            /** @constant */
+            kind: "decided";
+        } | {
+            body: components["schemas"]["Difference"];
+            /** @constant */
+            kind: "difference";
+        } | {
+            body: components["schemas"]["EnergyRestored"];
+            /** @constant */
+            kind: "energy.restored";
+        } | {
+            body: components["schemas"]["FinalResult"];
+            /** @constant */
+            kind: "final.result";
+        } | {
+            body: components["schemas"]["Found"];
+            /** @constant */
+            kind: "found";
+        } | {
+            body: components["schemas"]["GoalAdded"];
+            /** @constant */
+            kind: "goal.added";
+        } | {
+            body: components["schemas"]["GoalDropped"];
+            /** @constant */
+            kind: "goal.dropped";
+        } | {
+            body: components["schemas"]["Inspected"];
+            /** @constant */
+            kind: "inspected";
+        } | {
+            body: components["schemas"]["JobCalledOff"];
+            /** @constant */
+            kind: "job.called-off";
+        } | {
+            body: components["schemas"]["JobGiven"];
+            /** @constant */
+            kind: "job.given";
+        } | {
+            body: components["schemas"]["LeadMoved"];
+            /** @constant */
+            kind: "lead.moved";
+        } | {
+            body: components["schemas"]["Left"];
+            /** @constant */
+            kind: "left";
+        } | {
+            body: components["schemas"]["LeftOver"];
+            /** @constant */
+            kind: "left-over";
+        } | {
+            body: components["schemas"]["Looked"];
+            /** @constant */
+            kind: "looked";
+        } | {
+            body: components["schemas"]["LotCounted"];
+            /** @constant */
+            kind: "lot.counted";
+        } | {
+            body: components["schemas"]["LotSettled"];
+            /** @constant */
+            kind: "lot.settled";
+        } | {
+            body: components["schemas"]["Note"];
+            /** @constant */
+            kind: "note";
+        } | {
+            body: components["schemas"]["OldPart"];
+            /** @constant */
+            kind: "old-part";
+        } | {
+            body: components["schemas"]["OptionAnswered"];
+            /** @constant */
+            kind: "option.answered";
+        } | {
+            body: components["schemas"]["PartFitted"];
+            /** @constant */
+            kind: "part.fitted";
+        } | {
+            body: components["schemas"]["Paused"];
+            /** @constant */
+            kind: "paused";
+        } | {
+            body: components["schemas"]["PersonGone"];
+            /** @constant */
+            kind: "person.gone";
+        } | {
+            body: components["schemas"]["PersonHere"];
+            /** @constant */
+            kind: "person.here";
+        } | {
+            body: components["schemas"]["Photo"];
+            /** @constant */
+            kind: "photo";
+        } | {
+            body: components["schemas"]["ReadingTaken"];
+            /** @constant */
+            kind: "reading.taken";
+        } | {
+            body: components["schemas"]["Recorded"];
+            /** @constant */
+            kind: "recorded";
+        } | {
+            body: components["schemas"]["Resumed"];
+            /** @constant */
+            kind: "resumed";
+        } | {
+            body: components["schemas"]["RungBack"];
+            /** @constant */
+            kind: "rung.back";
+        } | {
+            body: components["schemas"]["RungHalf"];
+            /** @constant */
+            kind: "rung.half";
+        } | {
+            body: components["schemas"]["RungNotDone"];
+            /** @constant */
+            kind: "rung.not-done";
+        } | {
+            body: components["schemas"]["RungOut"];
+            /** @constant */
+            kind: "rung.out";
+        } | {
+            body: components["schemas"]["RungOwn"];
+            /** @constant */
+            kind: "rung.own";
+        } | {
+            body: components["schemas"]["SignedOff"];
+            /** @constant */
+            kind: "signed-off";
+        } | {
+            body: components["schemas"]["SnagExplained"];
+            /** @constant */
+            kind: "snag.explained";
+        } | {
+            body: components["schemas"]["StopLifted"];
+            /** @constant */
+            kind: "stop.lifted";
+        } | {
+            body: components["schemas"]["Stopped"];
+            /** @constant */
+            kind: "stopped";
+        } | {
+            body: components["schemas"]["TemporaryIn"];
+            /** @constant */
+            kind: "temporary.in";
+        } | {
+            body: components["schemas"]["TemporaryOut"];
+            /** @constant */
+            kind: "temporary.out";
+        } | {
+            body: components["schemas"]["TestResult"];
+            /** @constant */
+            kind: "test.result";
+        } | {
+            body: components["schemas"]["Told"];
+            /** @constant */
+            kind: "told";
+        } | {
+            body: components["schemas"]["TookOver"];
+            /** @constant */
+            kind: "took-over";
+        } | {
+            body: components["schemas"]["Used"];
+            /** @constant */
+            kind: "used";
+        } | {
+            body: components["schemas"]["VisitBegan"];
+            /** @constant */
+            kind: "visit.began";
+        } | {
+            body: components["schemas"]["VisitEnded"];
+            /** @constant */
+            kind: "visit.ended";
+        } | {
+            body: components["schemas"]["WayChosen"];
+            /** @constant */
+            kind: "way.chosen";
+        } | {
+            body: components["schemas"]["WireConfirmed"];
+            /** @constant */
+            kind: "wire.confirmed";
+        } | {
+            body: components["schemas"]["WireSaid"];
+            /** @constant */
+            kind: "wire.said";
+        } | {
+            body: components["schemas"]["Withdrawn"];
+            /** @constant */
+            kind: "withdrawn";
         };
         MapName: {
             id: string;
@@ -1443,12 +1800,24 @@ export interface components {
             message: string;
             missing: string[];
         };
+        Note: {
+            on?: string;
+            text: string;
+        };
         Off: {
             item: string;
             level: string;
             move: string;
             name: string;
             where: string;
+        };
+        OldPart: {
+            part: string;
+            to: string;
+        };
+        OptionAnswered: {
+            option: string;
+            value: string;
         };
         OptionIs: {
             ask: string;
@@ -1467,6 +1836,29 @@ export interface components {
             what: string;
             where: string;
         };
+        OwnLot: {
+            /** Format: int64 */
+            count: number;
+            drive: string;
+            length?: string;
+            size?: string;
+        };
+        OwnWire: {
+            colour?: string;
+            stripe?: string;
+            terminal: string;
+        };
+        PartFitted: {
+            as?: string;
+            carried?: string[];
+            compared?: string[];
+            evidence?: string;
+            number?: string;
+            part: string;
+            piece: string;
+            reason?: string;
+        };
+        Paused: Record<string, never>;
         PeopleOutBody: {
             people: components["schemas"]["PersonRow"][];
             /** @description All that there are */
@@ -1478,6 +1870,12 @@ export interface components {
             name: string;
             role?: string;
             tickets?: string[];
+        };
+        PersonGone: {
+            person: string;
+        };
+        PersonHere: {
+            person: string;
         };
         PersonRow: {
             /** Format: date-time */
@@ -1500,6 +1898,11 @@ export interface components {
              * @description To be sent back with a change; 0 for something new
              */
             version: number;
+        };
+        Photo: {
+            on?: string;
+            pins?: components["schemas"]["Pin"][];
+            sha256: string;
         };
         Pin: {
             say?: string;
@@ -1637,7 +2040,7 @@ export interface components {
             title: string;
             why: string;
         };
-        ProveInBody: {
+        ProveIn: {
             /** @description What is typed of it, by the keys of its steps */
             draft: {
                 [key: string]: string;
@@ -1651,9 +2054,22 @@ export interface components {
             proof: components["schemas"]["ProofAsk"];
             why: string;
         };
+        ReadingTaken: {
+            ambient?: string;
+            fitted?: boolean;
+            leads?: string;
+            meter?: string;
+            supply?: string;
+            test: string;
+            value: string;
+        };
         Reason: {
             by: string;
             text: string;
+        };
+        Recorded: {
+            record: string;
+            value: string;
         };
         Remark: {
             /** Format: date-time */
@@ -1661,6 +2077,7 @@ export interface components {
             by: string;
             text: string;
         };
+        Resumed: Record<string, never>;
         Row: {
             say: string;
             snag: string;
@@ -1692,6 +2109,45 @@ export interface components {
             out_side: components["schemas"]["Side"];
             sub: string;
             title: string;
+        };
+        RungBack: {
+            accepts?: string[];
+            closes?: string[];
+            move: string;
+        };
+        RungHalf: {
+            move: string;
+            side: string;
+        };
+        RungNotDone: {
+            bars?: boolean;
+            move: string;
+            reason: string;
+            side: string;
+        };
+        RungOut: {
+            accepts?: string[];
+            move: string;
+            proof?: components["schemas"]["KeptProof"];
+            trays?: {
+                [key: string]: string;
+            };
+        };
+        RungOwn: {
+            before?: string[];
+            earth?: boolean;
+            face: string;
+            id: string;
+            keyed?: boolean;
+            live_ok?: string[];
+            lots?: components["schemas"]["OwnLot"][];
+            minutes: components["schemas"]["KeptMinutes"];
+            needs?: {
+                [key: string]: string;
+            };
+            title: string;
+            type?: string;
+            wires?: components["schemas"]["OwnWire"][];
         };
         School: {
             say: string;
@@ -1743,6 +2199,7 @@ export interface components {
             what: string;
         };
         Shows: {
+            about: string;
             /** Format: double */
             p: number;
             say: string;
@@ -1787,6 +2244,10 @@ export interface components {
             name: string;
             password: string;
         };
+        SignedOff: {
+            customer?: string;
+            not_tested?: string[];
+        };
         Site: {
             access: string;
             address: string;
@@ -1824,6 +2285,10 @@ export interface components {
             say: string;
             touches: components["schemas"]["Touch"][];
         };
+        SnagExplained: {
+            reason: string;
+            snag: string;
+        };
         Stamp: {
             /** Format: date-time */
             at: string;
@@ -1833,6 +2298,12 @@ export interface components {
             by?: string;
             check?: string;
             undo?: string;
+        };
+        StopLifted: {
+            "by what": string;
+        };
+        Stopped: {
+            why: string;
         };
         Stroke: {
             as: string;
@@ -1867,6 +2338,21 @@ export interface components {
             meter: string;
             value: string;
         };
+        TemporaryIn: {
+            before?: string;
+            name?: string;
+            temporary?: string;
+        };
+        TemporaryOut: {
+            name?: string;
+            temporary?: string;
+        };
+        TestResult: {
+            evidence?: string;
+            outcome: string;
+            reason?: string;
+            test: string;
+        };
         Ticket: {
             from?: string;
             ticket: string;
@@ -1880,6 +2366,14 @@ export interface components {
             rung: number;
             ticket: string;
             who: string[];
+        };
+        Told: {
+            emergency: string;
+            name: string;
+            say?: string[];
+        };
+        TookOver: {
+            from?: string;
         };
         Touch: {
             half: components["schemas"]["Make"][];
@@ -1912,12 +2406,17 @@ export interface components {
             trays: components["schemas"]["Goes"][];
             warn: string[];
         };
-        TryInBody: {
+        TryIn: {
             makes: components["schemas"]["Make"][];
         };
         Undo: {
             events: string[];
             say: string;
+        };
+        Used: {
+            /** Format: int64 */
+            count?: number;
+            what: string;
         };
         View: {
             about: components["schemas"]["About"];
@@ -1975,6 +2474,8 @@ export interface components {
             stops: components["schemas"]["TicketStop"][];
             whose: string[];
         };
+        VisitBegan: Record<string, never>;
+        VisitEnded: Record<string, never>;
         Way: {
             blind: string[];
             differs: string[];
@@ -1983,6 +2484,9 @@ export interface components {
             people: number;
             way_back: components["schemas"]["Step"][];
             way_in: string[];
+        };
+        WayChosen: {
+            without: string[];
         };
         WayIn: {
             accept: components["schemas"]["Touch"];
@@ -2031,6 +2535,22 @@ export interface components {
             tick: components["schemas"]["Make"];
             ticked: boolean;
             wire: string;
+        };
+        WireConfirmed: {
+            on: string;
+            tug?: boolean;
+            wire: string;
+        };
+        WireSaid: {
+            colour: string;
+            route?: string;
+            stripe?: string;
+            /** Format: int64 */
+            tag?: number;
+            wire: string;
+        };
+        Withdrawn: {
+            event: string;
         };
         Worth: {
             /** Format: double */
@@ -2276,7 +2796,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/json": components["schemas"]["ErrorModel"];
                 };
             };
         };
@@ -2376,7 +2896,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/json": components["schemas"]["ErrorModel"];
                 };
             };
         };
@@ -2407,7 +2927,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/json": components["schemas"]["ErrorModel"];
                 };
             };
         };
@@ -2454,9 +2974,10 @@ export interface operations {
             };
             cookie?: never;
         };
+        /** @description What is typed */
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ProveInBody"];
+                "application/json": components["schemas"]["ProveIn"];
             };
         };
         responses: {
@@ -2475,7 +2996,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/json": components["schemas"]["ErrorModel"];
                 };
             };
         };
@@ -2489,9 +3010,10 @@ export interface operations {
             };
             cookie?: never;
         };
+        /** @description The records */
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TryInBody"];
+                "application/json": components["schemas"]["TryIn"];
             };
         };
         responses: {
@@ -2510,7 +3032,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/json": components["schemas"]["ErrorModel"];
                 };
             };
         };
@@ -2541,7 +3063,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/json": components["schemas"]["ErrorModel"];
                 };
             };
         };

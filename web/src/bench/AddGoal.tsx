@@ -1,13 +1,13 @@
 import { useState } from "react";
 import styled from "styled-components";
 import type { Make, Named, View } from "../api/client";
-import { useLists, useTry } from "../offline/useTry";
+import { useLists, useTry } from "../offline/useAsk";
 import { Plain, Strong } from "../parts/Buttons";
 import { Complaint, Dialogue, Field } from "../parts/Sheets";
 
 const Found = styled.div`
   display: grid;
-  gap: 6px;
+  gap: 0.375rem;
   max-height: 46vh;
   overflow-y: auto;
   small {
@@ -30,15 +30,12 @@ const means = (n: Named, words: string) =>
     .split(/\s+/)
     .every((w) => `${n.name} ${n.note}`.toLowerCase().includes(w));
 
-/** Adds a part or a test to the job, and says first what that adds in rungs, minutes, tools and parts. */
+/** Adds a part or a test to the job, and says first what that adds in steps, minutes, tools and parts. */
 export function AddGoal({ view, record, onClose }: AddGoalProps) {
   const lists = useLists(view);
   const [words, setWords] = useState("");
   const [goal, setGoal] = useState<Named>();
-  const { tried, wrong } = useTry(
-    view.job,
-    goal ? [{ kind: "goal.added", body: { goal: goal.id } }] : undefined,
-  );
+  const { tried, wrong } = useTry(view, goal ? [{ kind: "goal.added", body: { goal: goal.id } }] : undefined);
   const all = [...(lists?.parts ?? []), ...(lists?.tests ?? [])].filter((n) => !n.on && means(n, words));
   const complaints = (lists?.complaints ?? []).filter((n) => !n.on && words.trim() && means(n, words));
   const open = view.goals.filter((g) => g.open);

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import type { Make, View } from "../api/client";
-import { useLists } from "../offline/useTry";
+import { useLists } from "../offline/useAsk";
 import { Plain, Strong } from "../parts/Buttons";
 import { Dialogue } from "../parts/Sheets";
 import { Step } from "../ladder/Counter";
@@ -10,12 +10,12 @@ import { useSession } from "../signin/session";
 const Row = styled.div`
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
+  gap: 0.5rem;
   align-items: center;
   output {
-    min-width: 56px;
+    min-width: 3.5rem;
     text-align: center;
-    font: 700 26px/1 ${(p) => p.theme.mono};
+    font: 700 1.625rem/1 ${(p) => p.theme.mono};
   }
   > button[aria-pressed="true"] {
     background: ${(p) => p.theme.strong};
@@ -37,7 +37,7 @@ export function AtTheKnee({ view, record, onClose }: AtTheKneeProps) {
   const [drivers, setDrivers] = useState<string[]>([]);
   const all = lists?.kinds.filter((k) => k.turns).map((k) => k.name) ?? [];
   return (
-    <Dialogue title="At the knee" open onClose={onClose}>
+    <Dialogue title="My tools and helpers" open onClose={onClose}>
       <p>Who helps?</p>
       <Row role="group" aria-label="Who helps?">
         {lists?.people

@@ -10,15 +10,15 @@ import { AtTheKnee } from "./AtTheKnee";
 import { moreBelow } from "../parts/scroll";
 
 const Column = styled.aside`
-  padding: 8px 16px 12px;
-  border-left: 2px solid ${(p) => p.theme.ink};
+  padding: 0.5rem 1rem 0.75rem;
+  border-left: 0.125rem solid ${(p) => p.theme.ink};
   overflow-y: auto;
   ${moreBelow("well")}
   display: grid;
   align-content: start;
-  gap: 5px;
+  gap: 0.3125rem;
   h2 {
-    margin-top: 4px;
+    margin-top: 0.25rem;
     font-size: ${(p) => p.theme.glance};
     color: ${(p) => p.theme.inkQuiet};
   }
@@ -27,19 +27,19 @@ const Column = styled.aside`
 const Trays = styled.ul`
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));
-  gap: 8px;
+  gap: 0.5rem;
 `;
 
 const Tray = styled.li<{ $lit: boolean }>`
-  padding: 6px 8px 8px;
+  padding: 0.375rem 0.5rem 0.5rem;
   background: ${(p) => (p.$lit ? p.theme.lit : p.theme.sheet)};
-  border: ${(p) => (p.$lit ? `3px solid ${p.theme.ink}` : `1px solid ${p.theme.ruleStrong}`)};
+  border: ${(p) => (p.$lit ? `0.1875rem solid ${p.theme.ink}` : `0.0625rem solid ${p.theme.ruleStrong}`)};
   font-size: ${(p) => p.theme.small};
   line-height: 1.2;
   div {
     display: flex;
     justify-content: space-between;
-    font-size: 22px;
+    font-size: 1.375rem;
     font-weight: 700;
   }
   output {
@@ -49,19 +49,19 @@ const Tray = styled.li<{ $lit: boolean }>`
 
 const List = styled.ul`
   background: ${(p) => p.theme.sheet};
-  border: 1px solid ${(p) => p.theme.ruleStrong};
+  border: 0.0625rem solid ${(p) => p.theme.ruleStrong};
   li {
     display: flex;
     justify-content: space-between;
     align-items: baseline;
-    gap: 12px;
-    padding: 4px 12px;
-    min-height: 29px;
+    gap: 0.75rem;
+    padding: 0.25rem 0.75rem;
+    min-height: 1.8125rem;
     font-size: ${(p) => p.theme.glance};
     line-height: 1.25;
   }
   li + li {
-    border-top: 1px solid ${(p) => p.theme.rule};
+    border-top: 0.0625rem solid ${(p) => p.theme.rule};
   }
   span:last-child {
     text-align: right;
@@ -73,18 +73,18 @@ const List = styled.ul`
 const Ways = styled.div`
   display: grid;
   grid-template-columns: repeat(2, minmax(0, 1fr));
-  gap: 8px;
-  margin-top: 8px;
+  gap: 0.5rem;
+  margin-top: 0.5rem;
   > button {
-    padding: 6px 10px;
+    padding: 0.375rem 0.625rem;
     font-size: ${(p) => p.theme.glance};
   }
 `;
 
 const Nothing = styled.p`
-  padding: 6px 12px;
+  padding: 0.375rem 0.75rem;
   background: ${(p) => p.theme.sheet};
-  border: 1px solid ${(p) => p.theme.ruleStrong};
+  border: 0.0625rem solid ${(p) => p.theme.ruleStrong};
   font-size: ${(p) => p.theme.glance};
 `;
 
@@ -150,7 +150,7 @@ export function Bench({ view, record }: { view: View; record: (makes: Make[]) =>
       )}
       {view.inside.length > 0 && (
         <>
-          <h2>Must not stay inside</h2>
+          <h2>Remove before closing</h2>
           <List>
             {view.inside.map((t) => (
               <li key={t.what}>
@@ -161,9 +161,9 @@ export function Bench({ view, record }: { view: View; record: (makes: Make[]) =>
           </List>
         </>
       )}
-      <h2>Between here and even</h2>
+      <h2>Still to do</h2>
       {view.between.length === 0 ? (
-        <Nothing>Nothing. It is even.</Nothing>
+        <Nothing>Nothing left. Ready to sign off.</Nothing>
       ) : (
         <List>
           {view.between.map((b, i) => (
@@ -198,7 +198,7 @@ export function Bench({ view, record }: { view: View; record: (makes: Make[]) =>
       )}
       {view.differences.length > 0 && (
         <>
-          <h2>Other than the map says</h2>
+          <h2>Differs from the guide</h2>
           <List>
             {view.differences.map((d, i) => (
               <li key={i}>
@@ -213,7 +213,7 @@ export function Bench({ view, record }: { view: View; record: (makes: Make[]) =>
         <Plain onPress={() => void go(`/jobs/${view.job}/even`)}>Even</Plain>
         <Plain onPress={() => void go(`/jobs/${view.job}/hands`)}>Hands busy</Plain>
         <Plain onPress={() => setAsked("goal")}>Add to the job</Plain>
-        <Plain onPress={() => setAsked("knee")}>At the knee</Plain>
+        <Plain onPress={() => setAsked("knee")}>My tools and helpers</Plain>
         <Plain onPress={() => void go(`/jobs/${view.job}/hand-over`)}>Hand over</Plain>
         <Plain onPress={() => void go(`/jobs/${view.job}/about`)}>Who and where</Plain>
         <TorchSwitch />

@@ -14,17 +14,17 @@ import { phone } from "../parts/theme";
 const Two = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr);
-  gap: 14px 28px;
+  gap: 0.875rem 1.75rem;
   align-items: start;
   ${phone} {
     grid-template-columns: minmax(0, 1fr);
   }
   section {
     display: grid;
-    gap: 10px;
+    gap: 0.625rem;
   }
   h2 {
-    font-size: 21px;
+    font-size: 1.3125rem;
     line-height: 1.15;
   }
   p {
@@ -35,60 +35,60 @@ const Two = styled.div`
 
 const Choices = styled.div`
   display: grid;
-  gap: 6px;
+  gap: 0.375rem;
 `;
 
 const Beside = styled.div`
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
+  gap: 0.5rem;
 `;
 
 const Lines = styled.ul`
   background: ${(p) => p.theme.sheet};
   font-size: ${(p) => p.theme.glance};
   li {
-    padding: 6px 12px;
+    padding: 0.375rem 0.75rem;
   }
   li + li {
-    border-top: 1px solid ${(p) => p.theme.rule};
+    border-top: 0.0625rem solid ${(p) => p.theme.rule};
   }
 `;
 
 const Plate = styled.img`
   max-width: 100%;
-  max-height: 180px;
-  border: 1px solid ${(p) => p.theme.ruleStrong};
+  max-height: 11.25rem;
+  border: 0.0625rem solid ${(p) => p.theme.ruleStrong};
 `;
 
 /** A complaint, and that it is one of several. */
 const WithAlso = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
-  gap: 8px;
+  gap: 0.5rem;
   > :only-child {
     grid-column: 1 / -1;
   }
 `;
 
-/** What can hurt somebody now: red, and before all else. */
+/** Hazards somebody now: red, and before all else. */
 const Danger = styled.div`
   display: grid;
-  gap: 8px;
-  padding: 14px 16px;
+  gap: 0.5rem;
+  padding: 0.875rem 1rem;
   background: ${(p) => p.theme.stopGround};
   color: ${(p) => p.theme.stopText};
   p {
     color: inherit;
   }
   h2 {
-    font-size: 24px;
+    font-size: 1.5rem;
   }
   ol {
     display: grid;
-    gap: 6px;
+    gap: 0.375rem;
     padding-left: 1.3em;
-    font-size: 18px;
+    font-size: 1.125rem;
     line-height: 1.3;
   }
 `;
@@ -292,7 +292,7 @@ export function TakeCall() {
                   </Choice>
                 ))}
               </Beside>
-              <Text label="Called there" value={machine.name} ask="dryer 2" onChange={set("name")} />
+              <Text label="Name on site" value={machine.name} ask="dryer 2" onChange={set("name")} />
               <Text
                 label="Model, from the rating plate"
                 value={machine.model}
@@ -312,7 +312,7 @@ export function TakeCall() {
                   </Choice>
                 ))}
               </Beside>
-              <Plain onPress={() => setFresh(false)}>One of ours after all</Plain>
+              <Plain onPress={() => setFresh(false)}>Existing machine</Plain>
             </>
           )}
           <Field>
@@ -400,7 +400,7 @@ export function TakeCall() {
             </Choices>
           )}
           {heardNow?.plain && !plain && (
-            <Plain onPress={() => setPlain(true)}>Work it without a map, on rungs of your own</Plain>
+            <Plain onPress={() => setPlain(true)}>Work without a map, with steps of your own</Plain>
           )}
           {plain && <Plain onPress={() => setPlain(false)}>Use the nearest map after all</Plain>}
           {heardNow && (
@@ -543,7 +543,7 @@ function Heard({ heard, answers, onAnswer, onChoose, also, onAlso }: HeardProps)
       )}
       {heard.like.length > 0 && (
         <>
-          <h2>What it was with others like it</h2>
+          <h2>Past causes on this model</h2>
           <Lines>
             {heard.like.map((l) => (
               <li key={l}>{l}</li>

@@ -20,18 +20,18 @@ type Table = (typeof tables)[number]["name"];
 
 const Does = styled.ol`
   display: grid;
-  gap: 2px;
-  max-height: 420px;
+  gap: 0.125rem;
+  max-height: 26.25rem;
   overflow: auto;
   background: ${(p) => p.theme.sheet};
-  border: 1px solid ${(p) => p.theme.ruleStrong};
+  border: 0.0625rem solid ${(p) => p.theme.ruleStrong};
   li {
     display: grid;
-    grid-template-columns: 84px 96px minmax(0, 1fr);
-    gap: 10px;
-    padding: 6px 12px;
+    grid-template-columns: 5.25rem 6rem minmax(0, 1fr);
+    gap: 0.625rem;
+    padding: 0.375rem 0.75rem;
     font-size: ${(p) => p.theme.glance};
-    border-bottom: 1px solid ${(p) => p.theme.rule};
+    border-bottom: 0.0625rem solid ${(p) => p.theme.rule};
   }
   li[data-does="wrong"] {
     background: ${(p) => p.theme.stopOn};

@@ -3,9 +3,8 @@ import { useNavigate } from "react-router";
 import styled from "styled-components";
 import type { Fit, Make, Touch, Typed, View } from "../api/client";
 import { Strip } from "../ladder/Strip";
-import { core } from "../offline/core";
 import type { JobHere } from "../offline/useJob";
-import { useWeighed } from "../offline/useWeighed";
+import { useAsk } from "../offline/useAsk";
 import { Action, Done, Plain, Strong, useOnce } from "../parts/Buttons";
 import { Lower } from "../parts/Frame";
 import { Complaint } from "../parts/Sheets";
@@ -16,7 +15,7 @@ import { WorthOf } from "./WorthOf";
 const Screen = styled.div`
   height: 100dvh;
   display: grid;
-  grid-template: auto minmax(0, 1fr) auto / minmax(0, 1.08fr) minmax(0, 1fr) 330px;
+  grid-template: auto minmax(0, 1fr) auto / minmax(0, 1.08fr) minmax(0, 1fr) 20.625rem;
   ${upright} {
     grid-template: auto auto auto auto / minmax(0, 1fr) minmax(0, 1fr);
     height: auto;
@@ -29,42 +28,42 @@ const Screen = styled.div`
 `;
 
 const Column = styled.section`
-  padding: 14px 20px;
+  padding: 0.875rem 1.25rem;
   overflow-y: auto;
   display: grid;
   align-content: start;
-  gap: 9px;
+  gap: 0.5625rem;
   & + & {
-    border-left: 1px solid ${(p) => p.theme.ruleStrong};
+    border-left: 0.0625rem solid ${(p) => p.theme.ruleStrong};
   }
   h1,
   h2 {
-    font-size: 27px;
+    font-size: 1.6875rem;
     line-height: 1.1;
   }
   .kicker {
-    margin-top: 6px;
+    margin-top: 0.375rem;
     line-height: 1.3;
     font-size: ${(p) => p.theme.work};
     color: ${(p) => p.theme.inkQuiet};
     b {
       color: ${(p) => p.theme.ink};
-      margin-right: 10px;
+      margin-right: 0.625rem;
     }
     font-weight: 400;
   }
   ${phone} {
-    padding: 12px 14px;
+    padding: 0.75rem 0.875rem;
     & + & {
       border-left: 0;
-      border-top: 2px solid ${(p) => p.theme.ink};
+      border-top: 0.125rem solid ${(p) => p.theme.ink};
     }
   }
 `;
 
 const Aside = styled(Column).attrs({ as: "aside" })`
   background: ${(p) => p.theme.well};
-  border-left: 2px solid ${(p) => p.theme.ink};
+  border-left: 0.125rem solid ${(p) => p.theme.ink};
   ${upright} {
     grid-column: 1 / -1;
   }
@@ -78,13 +77,13 @@ const Rows = styled.ul`
   li {
     display: flex;
     justify-content: space-between;
-    gap: 12px;
-    padding: 7px 12px;
+    gap: 0.75rem;
+    padding: 0.4375rem 0.75rem;
     line-height: 1.25;
     font-size: ${(p) => p.theme.work};
   }
   li + li {
-    border-top: 1px solid ${(p) => p.theme.rule};
+    border-top: 0.0625rem solid ${(p) => p.theme.rule};
   }
   span {
     color: ${(p) => p.theme.inkQuiet};
@@ -105,12 +104,12 @@ const Lines = styled(Rows)`
 
 const Way = styled.li<{ $best: boolean }>`
   && {
-    border: ${(p) => (p.$best ? `3px solid ${p.theme.ink}` : `1px solid ${p.theme.ruleStrong}`)};
+    border: ${(p) => (p.$best ? `0.1875rem solid ${p.theme.ink}` : `0.0625rem solid ${p.theme.ruleStrong}`)};
     background: ${(p) => (p.$best ? p.theme.lit : p.theme.sheet)};
-    margin-bottom: 8px;
+    margin-bottom: 0.5rem;
     display: grid;
     grid-template-columns: minmax(0, 1fr) auto;
-    gap: 2px 12px;
+    gap: 0.125rem 0.75rem;
   }
   span,
   button {
@@ -128,11 +127,7 @@ const band = (f: { p50: number; p80: number }) =>
 export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
   const go = useNavigate();
   const [typed, setTyped] = useState<Typed>({});
-  const { got, failed } = useWeighed(
-    view,
-    (id, viewer, now) => core.decide(id, viewer, now, typed),
-    JSON.stringify(typed),
-  );
+  const { got, failed } = useAsk("decide", view, typed as Record<string, string>);
   const [title, setTitle] = useState<string>();
   const heading = useRef<HTMLHeadingElement>(null);
   useEffect(() => heading.current?.focus({ preventScroll: true }), []);
@@ -160,11 +155,11 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
           {got?.decided}
         </p>
         <h1 ref={heading} tabIndex={-1}>
-          {got ? got.title || "Nothing to decide yet" : "Weighing what is known …"}
+          {got ? got.title || "Nothing to decide yet" : "Working it out …"}
         </h1>
         {got?.say && <p>{got.say}</p>}
         {got && got.known.length > 0 && (
-          <Lines aria-label="What speaks for it">
+          <Lines aria-label="Evidence">
             {got.known.map((k, i) => (
               <li key={i}>
                 <b>{k.what}</b>
@@ -186,7 +181,7 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
         {got && got.why.length > 0 && (
           <>
             <h2 className="kicker">
-              <b>Asked before it is even</b>
+              <b>Answer before sign-off</b>
             </h2>
             <Lines>
               {got.why.map((w) => (
@@ -199,9 +194,9 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
           </>
         )}
       </Column>
-      <Column aria-label="How to get there" tabIndex={0}>
+      <Column aria-label="Way in" tabIndex={0}>
         <p className="kicker">
-          <b>How to get there</b>from where it stands now
+          <b>Way in</b>from where it stands now
         </p>
         <h2>{got?.go}</h2>
         {got && got.stops.length > 0 && (
@@ -231,7 +226,7 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
         {got && got.bring.length > 0 && (
           <>
             <h2 className="kicker">
-              <b>Bring</b>before the journey
+              <b>Bring</b>to bring
             </h2>
             <Rows aria-label="What to bring">
               {got.bring.map((b) => (
@@ -276,7 +271,7 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
             onPress={accept}
           />
         ) : (
-          <Strong onPress={() => void go(`/jobs/${view.job}`)}>Go on with the ladder</Strong>
+          <Strong onPress={() => void go(`/jobs/${view.job}`)}>Go on with the steps</Strong>
         )}
       </Lower>
     </Screen>

@@ -5,8 +5,8 @@ import type { Fit } from "../api/client";
 const Card = styled(Button)<{ $chosen: boolean }>`
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
-  gap: 2px 14px;
-  padding: 10px 14px;
+  gap: 0.125rem 0.875rem;
+  padding: 0.625rem 0.875rem;
   text-align: left;
   cursor: pointer;
   color: ${(p) => p.theme.ink};
@@ -15,7 +15,7 @@ const Card = styled(Button)<{ $chosen: boolean }>`
   margin: ${(p) => (p.$chosen ? 0 : 2)}px;
   font: 400 ${(p) => p.theme.glance} / 1.3 ${(p) => p.theme.text};
   b {
-    font-size: 21px;
+    font-size: 1.3125rem;
     line-height: 1.2;
   }
   .whole {
@@ -30,8 +30,8 @@ const Card = styled(Button)<{ $chosen: boolean }>`
     color: ${(p) => p.theme.inkQuiet};
   }
   &[data-focus-visible] {
-    outline: 3px solid ${(p) => p.theme.ink};
-    outline-offset: 3px;
+    outline: 0.1875rem solid ${(p) => p.theme.ink};
+    outline-offset: 0.1875rem;
   }
 `;
 
@@ -39,11 +39,11 @@ const Bar = styled.span`
   grid-column: 1 / -1;
   display: flex;
   align-items: center;
-  gap: 12px;
-  margin-top: 4px;
+  gap: 0.75rem;
+  margin-top: 0.25rem;
   svg {
-    width: 190px;
-    height: 12px;
+    width: 11.875rem;
+    height: 0.75rem;
     flex: none;
   }
   rect {

@@ -7,36 +7,36 @@ const Field = styled.div`
   display: flex;
   align-items: center;
   justify-content: space-between;
-  gap: 10px;
+  gap: 0.625rem;
   label {
     font-size: ${(p) => p.theme.glance};
     line-height: 1.2;
   }
   ${typedIn}
   input {
-    width: 112px;
+    width: 7rem;
     flex: none;
-    min-height: 48px;
-    font: 600 20px/1 ${(p) => p.theme.mono};
+    min-height: 3rem;
+    font: 600 1.25rem/1 ${(p) => p.theme.mono};
   }
 `;
 
 const Bars = styled.ul`
   display: grid;
-  gap: 4px;
+  gap: 0.25rem;
   div {
     display: flex;
     justify-content: space-between;
-    gap: 10px;
+    gap: 0.625rem;
     font-size: ${(p) => p.theme.work};
   }
   li {
     display: grid;
-    gap: 2px;
+    gap: 0.125rem;
   }
   svg {
     width: 100%;
-    height: 22px;
+    height: 1.375rem;
   }
   rect {
     fill: ${(p) => p.theme.sheet};
@@ -48,7 +48,7 @@ const Bars = styled.ul`
 `;
 
 const asked: { key: keyof Figures; label: string }[] = [
-  { key: "new", label: "A new one costs, set up" },
+  { key: "new", label: "New machine, installed" },
   { key: "years_left", label: "This one lasts, years" },
   { key: "years_new", label: "A new one lasts, years" },
   { key: "run_this", label: "This one runs at, a year" },

@@ -19,7 +19,7 @@ import { SheetPaper } from "./SheetPaper";
 const Screen = styled.div`
   height: 100dvh;
   display: grid;
-  grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr) 430px;
+  grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr) 26.875rem;
   ${upright} {
     grid-template: auto minmax(0, 1fr) minmax(0, 0.8fr) auto / minmax(0, 1fr);
   }
@@ -32,13 +32,13 @@ const Screen = styled.div`
 
 const Left = styled.main`
   overflow-y: auto;
-  padding: 16px 28px;
+  padding: 1rem 1.75rem;
   ${phone} {
-    padding: 10px 12px;
+    padding: 0.625rem 0.75rem;
   }
   display: flex;
   flex-direction: column;
-  gap: 10px;
+  gap: 0.625rem;
   > * {
     flex: none;
   }
@@ -46,18 +46,18 @@ const Left = styled.main`
 
 const Head = styled.section`
   display: flex;
-  gap: 30px;
+  gap: 1.875rem;
   align-items: center;
-  padding: 14px 26px;
+  padding: 0.875rem 1.625rem;
   ${phone} {
-    gap: 14px;
-    padding: 10px 12px;
+    gap: 0.875rem;
+    padding: 0.625rem 0.75rem;
     h1 {
-      font-size: 24px;
+      font-size: 1.5rem;
     }
   }
   background: ${(p) => p.theme.sheet};
-  border: 2px solid ${(p) => p.theme.ink};
+  border: 0.125rem solid ${(p) => p.theme.ink};
   h1 {
     font-size: ${(p) => p.theme.title};
     line-height: 1.15;
@@ -68,33 +68,33 @@ const Head = styled.section`
 `;
 
 const Whole = styled.section`
-  padding: 10px 22px;
+  padding: 0.625rem 1.375rem;
   background: ${(p) => p.theme.sheet};
-  border: 1px solid ${(p) => p.theme.ruleStrong};
+  border: 0.0625rem solid ${(p) => p.theme.ruleStrong};
   svg {
     display: block;
     width: 100%;
-    max-height: 160px;
+    max-height: 10rem;
   }
 `;
 
 const Row = styled.article<{ $tone: "open" | "explained" | "stop" | "regular" }>`
   display: flex;
   flex-wrap: wrap;
-  gap: 10px;
+  gap: 0.625rem;
   align-items: center;
-  padding: 8px 12px 8px 14px;
-  min-height: 74px;
+  padding: 0.5rem 0.75rem 0.5rem 0.875rem;
+  min-height: 4.625rem;
   background: ${(p) => p.theme.sheet};
-  border: 1px solid ${(p) => p.theme.ruleStrong};
-  border-left: 7px solid
-    ${(p) => ({ open: p.theme.clay, regular: p.theme.ruleStrong, explained: p.theme.pine, stop: p.theme.stop })[p.$tone]};
+  border: 0.0625rem solid ${(p) => p.theme.ruleStrong};
+  border-left: 0.4375rem solid
+    ${(p) => ({ open: p.theme.out, regular: p.theme.ruleStrong, explained: p.theme.back, stop: p.theme.stop })[p.$tone]};
   > div {
-    flex: 1 1 260px;
+    flex: 1 1 16.25rem;
     min-width: 0;
   }
   h2 {
-    font-size: 20px;
+    font-size: 1.25rem;
     line-height: 1.25;
   }
   p {
@@ -104,7 +104,7 @@ const Row = styled.article<{ $tone: "open" | "explained" | "stop" | "regular" }>
 `;
 
 const Group = styled.h2`
-  margin-top: 4px;
+  margin-top: 0.25rem;
   font-size: ${(p) => p.theme.glance};
   color: ${(p) => p.theme.inkQuiet};
 `;
@@ -226,7 +226,7 @@ export function EvenScreen({ job, view }: { job: JobHere; view: View }) {
             <li key={o}>{o}</li>
           ))}
         </ul>
-        <Strong onPress={toLadder}>Go on with the ladder</Strong>
+        <Strong onPress={toLadder}>Go on with the steps</Strong>
         <Plain onPress={() => setShort(false)}>Stay here</Plain>
       </Dialogue>
     </Screen>
@@ -277,7 +277,7 @@ function SnagRow({ snag, record }: { snag: Snag; record: (makes: Make[]) => Prom
         <Strong
           isDisabled={!text.trim()}
           onPress={() => {
-            const make =
+            const make: Make =
               asking === "inspect"
                 ? { kind: "inspected", body: { snag: snag.id, finding: text } }
                 : { kind: "snag.explained", body: { snag: snag.id, reason: text } };

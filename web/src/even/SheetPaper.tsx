@@ -4,30 +4,30 @@ import { dated } from "../parts/text";
 
 const Paper = styled.aside`
   overflow-y: auto;
-  padding: 22px 26px;
+  padding: 1.375rem 1.625rem;
   background: ${(p) => p.theme.field};
-  border-left: 2px solid ${(p) => p.theme.ink};
+  border-left: 0.125rem solid ${(p) => p.theme.ink};
   font-size: ${(p) => p.theme.glance};
   line-height: 1.35;
   h2 {
-    padding-bottom: 8px;
-    margin-bottom: 8px;
-    border-bottom: 2px solid ${(p) => p.theme.ink};
-    font-size: 22px;
+    padding-bottom: 0.5rem;
+    margin-bottom: 0.5rem;
+    border-bottom: 0.125rem solid ${(p) => p.theme.ink};
+    font-size: 1.375rem;
   }
   h3 {
-    margin-top: 10px;
+    margin-top: 0.625rem;
     font-size: ${(p) => p.theme.glance};
   }
   footer {
-    margin-top: 14px;
-    padding-top: 10px;
-    border-top: 2px solid ${(p) => p.theme.ink};
+    margin-top: 0.875rem;
+    padding-top: 0.625rem;
+    border-top: 0.125rem solid ${(p) => p.theme.ink};
   }
 `;
 
 const Firm = styled.address`
-  margin-bottom: 12px;
+  margin-bottom: 0.75rem;
   font-style: normal;
   p:first-child {
     font-weight: 700;
@@ -37,9 +37,9 @@ const Firm = styled.address`
 const Figure = styled.p`
   display: flex;
   justify-content: space-between;
-  gap: 12px;
-  padding: 4px 0;
-  border-bottom: 1px solid ${(p) => p.theme.rule};
+  gap: 0.75rem;
+  padding: 0.25rem 0;
+  border-bottom: 0.0625rem solid ${(p) => p.theme.rule};
   span:last-child {
     text-align: right;
   }

@@ -9,21 +9,21 @@ const Figure = styled.figure`
     color: ${(p) => p.theme.inkQuiet};
     b {
       color: ${(p) => p.theme.ink};
-      margin-right: 12px;
+      margin-right: 0.75rem;
     }
   }
   ol {
     display: grid;
     grid-auto-flow: column;
     grid-auto-columns: minmax(0, 1fr);
-    margin-top: 10px;
+    margin-top: 0.625rem;
   }
 `;
 
 const Point = styled.li<{ $near: boolean; $gap: string }>`
   position: relative;
-  padding-top: 28px;
-  padding-right: 8px;
+  padding-top: 1.75rem;
+  padding-right: 0.5rem;
   font-size: ${(p) => p.theme.glance};
   line-height: 1.2;
   color: ${(p) => (p.$near ? p.theme.ink : p.theme.inkQuiet)};
@@ -31,24 +31,24 @@ const Point = styled.li<{ $near: boolean; $gap: string }>`
   &:not(:last-child)::before {
     content: "";
     position: absolute;
-    left: 20px;
+    left: 1.25rem;
     right: 0;
-    top: 8px;
+    top: 0.5rem;
     border-top: ${(p) =>
       p.$gap === "cleared"
-        ? `6px solid ${p.theme.pine}`
+        ? `0.375rem solid ${p.theme.back}`
         : p.$gap === "suspect"
-          ? `6px dashed ${p.theme.clay}`
-          : `4px dotted ${p.theme.ruleStrong}`};
+          ? `0.375rem dashed ${p.theme.out}`
+          : `0.25rem dotted ${p.theme.ruleStrong}`};
   }
   &::after {
     content: "";
     position: absolute;
     left: 0;
-    top: 1px;
-    width: 14px;
-    height: 14px;
-    border: 3px solid ${(p) => (p.$near ? p.theme.ink : p.theme.ruleStrong)};
+    top: 0.0625rem;
+    width: 0.875rem;
+    height: 0.875rem;
+    border: 0.1875rem solid ${(p) => (p.$near ? p.theme.ink : p.theme.ruleStrong)};
     border-radius: 50%;
     background: ${(p) => p.theme.paper};
   }

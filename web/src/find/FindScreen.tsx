@@ -5,9 +5,8 @@ import { withdrawing, type Make, type Proposal, type View } from "../api/client"
 import { LineView } from "../ladder/LineView";
 import { ReadingFields, stillToRead, withReading, type ReadingDraft } from "../ladder/ReadingFields";
 import { Strip } from "../ladder/Strip";
-import { core } from "../offline/core";
 import type { JobHere } from "../offline/useJob";
-import { useWeighed } from "../offline/useWeighed";
+import { useAsk } from "../offline/useAsk";
 import { Action, Done, Plain, Strong, useOnce } from "../parts/Buttons";
 import { Lower } from "../parts/Frame";
 import { Complaint } from "../parts/Sheets";
@@ -19,9 +18,9 @@ import { Suspects } from "./Suspects";
 const Screen = styled.div`
   height: 100dvh;
   display: grid;
-  grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr) 400px;
+  grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr) 25rem;
   ${upright} {
-    grid-template-columns: minmax(0, 1fr) 300px;
+    grid-template-columns: minmax(0, 1fr) 18.75rem;
   }
   ${phone} {
     grid-template: auto auto auto auto / minmax(0, 1fr);
@@ -30,31 +29,31 @@ const Screen = styled.div`
 `;
 
 const Main = styled.main`
-  padding: 14px 26px;
+  padding: 0.875rem 1.625rem;
   overflow-y: auto;
   display: grid;
   align-content: start;
-  gap: 12px;
+  gap: 0.75rem;
   h1 {
     font-size: ${(p) => p.theme.title};
     line-height: 1.1;
   }
   ${phone} {
-    padding: 12px 14px;
+    padding: 0.75rem 0.875rem;
   }
 `;
 
 const Head = styled.p`
   b {
-    margin-right: 12px;
+    margin-right: 0.75rem;
   }
   color: ${(p) => p.theme.inkQuiet};
 `;
 
 const Steps = styled.ol`
   li {
-    padding: 7px 0;
-    border-bottom: 1px solid ${(p) => p.theme.rule};
+    padding: 0.4375rem 0;
+    border-bottom: 0.0625rem solid ${(p) => p.theme.rule};
     font-size: ${(p) => p.theme.rung};
     line-height: 1.22;
   }
@@ -62,22 +61,22 @@ const Steps = styled.ol`
 
 const Outcomes = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
-  gap: 12px;
+  grid-template-columns: repeat(auto-fit, minmax(12.5rem, 1fr));
+  gap: 0.75rem;
   button {
-    min-height: 84px;
+    min-height: 5.25rem;
     text-align: left;
   }
 `;
 
 const Aside = styled.aside`
-  padding: 10px 18px 14px;
+  padding: 0.625rem 1.125rem 0.875rem;
   overflow-y: auto;
   background: ${(p) => p.theme.well};
-  border-left: 2px solid ${(p) => p.theme.ink};
+  border-left: 0.125rem solid ${(p) => p.theme.ink};
   display: grid;
   align-content: start;
-  gap: 8px;
+  gap: 0.5rem;
   h2 {
     font-size: ${(p) => p.theme.glance};
     color: ${(p) => p.theme.inkQuiet};
@@ -88,16 +87,16 @@ const Rows = styled.ul`
   background: ${(p) => p.theme.sheet};
   li {
     display: flex;
-    gap: 10px;
+    gap: 0.625rem;
     align-items: center;
     justify-content: space-between;
-    padding: 6px 12px;
-    min-height: 44px;
+    padding: 0.375rem 0.75rem;
+    min-height: 2.75rem;
     font-size: ${(p) => p.theme.glance};
     line-height: 1.25;
   }
   li + li {
-    border-top: 1px solid ${(p) => p.theme.rule};
+    border-top: 0.0625rem solid ${(p) => p.theme.rule};
   }
   small {
     display: block;
@@ -112,29 +111,29 @@ const Rows = styled.ul`
 
 const Shown = styled.ul`
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
-  gap: 12px;
+  grid-template-columns: repeat(auto-fit, minmax(12.5rem, 1fr));
+  gap: 0.75rem;
   li {
-    padding: 12px 14px;
+    padding: 0.75rem 0.875rem;
     background: ${(p) => p.theme.sheet};
-    border: 1px solid ${(p) => p.theme.ruleStrong};
+    border: 0.0625rem solid ${(p) => p.theme.ruleStrong};
     font-size: ${(p) => p.theme.glance};
   }
   b {
     display: block;
-    font-size: 20px;
+    font-size: 1.25rem;
   }
 `;
 
 const Takes = styled.dl`
   display: grid;
-  grid-template-columns: 180px minmax(0, 1fr);
-  border-top: 2px solid ${(p) => p.theme.ink};
+  grid-template-columns: 11.25rem minmax(0, 1fr);
+  border-top: 0.125rem solid ${(p) => p.theme.ink};
   font-size: ${(p) => p.theme.work};
   dt,
   dd {
-    padding: 9px 0;
-    border-bottom: 1px solid ${(p) => p.theme.rule};
+    padding: 0.5625rem 0;
+    border-bottom: 0.0625rem solid ${(p) => p.theme.rule};
   }
   dt {
     font-weight: 700;
@@ -146,7 +145,7 @@ const minutes = (m: number) => `${m < 9.5 ? Math.round(m * 2) / 2 : Math.round(m
 /** What is wrong: one test with its reason, its outcomes, the suspects and how a result moved them. */
 export function FindScreen({ job, view }: { job: JobHere; view: View }) {
   const go = useNavigate();
-  const { got: find, failed } = useWeighed(view, (...asked) => core.find(...asked));
+  const { got: find, failed } = useAsk("find", view, undefined);
   const heading = useRef<HTMLHeadingElement>(null);
   const [draft, setDraft] = useState<ReadingDraft>({});
   const [looked, setLooked] = useState<string>();
@@ -183,7 +182,7 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
       <Main>
         {failed && <Complaint role="alert">{failed}</Complaint>}
         {job.refused && <Complaint role="alert">{job.refused}</Complaint>}
-        {!find && !failed && <h1>Weighing what is known …</h1>}
+        {!find && !failed && <h1>Working it out …</h1>}
         {find && !advice && (
           <>
             <h1>What is wrong?</h1>
@@ -193,23 +192,19 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
         {advice && (
           <>
             <Head>
-              <b>{advice.test ? (looked ? "Instead" : "Next test") : "Fix it"}</b>
+              <b>{advice.test ? (looked ? "Instead" : "Next test") : "Repair now"}</b>
               {minutes(advice.minutes)}
               {advice.test
                 ? advice.ready
                   ? ", nothing more to open"
-                  : `, with ${advice.access.length} rungs to open`
-                : " with its finals"}
+                  : `, ${advice.access.length} ${advice.access.length === 1 ? "step" : "steps"} to open`
+                : ", including the final test"}
             </Head>
             <h1 ref={heading} tabIndex={-1}>
               {advice.title}
             </h1>
             <p>{advice.why}</p>
-            {find?.contradiction && (
-              <Complaint role="alert">
-                The last result was hardly to be expected. Repeat it, or look wider.
-              </Complaint>
-            )}
+            {find?.contradiction && <Complaint role="alert">Unexpected result. Repeat the test.</Complaint>}
             {task?.ticket && <Complaint role="alert">{task.ticket}</Complaint>}
             {task && task.do.length > 0 && (
               <Steps>
@@ -242,7 +237,7 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
                 {advice.shows.map((o) => (
                   <li key={o.say}>
                     <b>{o.say}</b>
-                    {Math.round(o.p * 100)} % likely; then {o.then}
+                    {o.about}: then {o.then}
                   </li>
                 ))}
               </Shown>
@@ -272,7 +267,7 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
         {find && <Suspects find={find} />}
         {rest.length > 0 && (
           <>
-            <h2>Or else</h2>
+            <h2>Other tests</h2>
             <Rows>
               {rest.slice(0, 5).map((p) => (
                 <li key={p.title}>
@@ -296,7 +291,7 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
         )}
         {find && find.results.length > 0 && (
           <>
-            <h2>So far</h2>
+            <h2>Results</h2>
             <Rows>
               {find.results.map((r) => (
                 <li key={r.event}>
@@ -318,7 +313,7 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
       </Aside>
       <Lower>
         {view.undo && <Action label="Undo" says={view.undo.say} onPress={undo} />}
-        <Action label="Ladder" says="the job" onPress={() => void go(`/jobs/${view.job}`)} />
+        <Action label="Steps" says="the job" onPress={() => void go(`/jobs/${view.job}`)} />
         {advice && (
           <Action
             label="Decide"
@@ -356,7 +351,7 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
         {task?.value && (
           <Done
             side="even"
-            label="Take the reading"
+            label="Save the reading"
             says={draft["value"]?.trim() || "as the meter shows it"}
             open={stillToRead(task, draft)}
             whole
@@ -364,7 +359,7 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
             onPress={keep}
           />
         )}
-        {!advice && find && <Strong onPress={() => void go(`/jobs/${view.job}`)}>Back to the ladder</Strong>}
+        {!advice && find && <Strong onPress={() => void go(`/jobs/${view.job}`)}>Back to the steps</Strong>}
       </Lower>
     </Screen>
   );

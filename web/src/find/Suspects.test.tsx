@@ -36,7 +36,7 @@ describe("suspects", () => {
     expect(screen.queryByText("Name of d")).toBeNull();
     fireEvent.click(screen.getByRole("button", { name: "2 more suspects" }));
     expect(screen.getByText("Name of e")).toBeTruthy();
-    fireEvent.click(screen.getByRole("button", { name: "Only the likeliest" }));
+    fireEvent.click(screen.getByRole("button", { name: "Only the first three" }));
     expect(screen.queryByText("Name of e")).toBeNull();
   });
 

@@ -5,13 +5,13 @@ import { Plain } from "../parts/Buttons";
 import { Heard } from "../parts/text";
 
 const Row = styled.li`
-  padding: 8px 12px 10px;
+  padding: 0.5rem 0.75rem 0.625rem;
   background: ${(p) => p.theme.sheet};
-  border: 1px solid ${(p) => p.theme.ruleStrong};
+  border: 0.0625rem solid ${(p) => p.theme.ruleStrong};
   div {
     display: flex;
     justify-content: space-between;
-    gap: 10px;
+    gap: 0.625rem;
     font-size: ${(p) => p.theme.work};
     line-height: 1.25;
   }
@@ -24,8 +24,8 @@ const Row = styled.li`
   svg {
     display: block;
     width: 100%;
-    height: 18px;
-    margin-top: 4px;
+    height: 1.125rem;
+    margin-top: 0.25rem;
   }
   rect.ground {
     fill: ${(p) => p.theme.well};
@@ -34,13 +34,13 @@ const Row = styled.li`
     fill: ${(p) => p.theme.ink};
   }
   rect.was {
-    fill: ${(p) => p.theme.clay};
+    fill: ${(p) => p.theme.out};
   }
 `;
 
 const List = styled.ul`
   display: grid;
-  gap: 7px;
+  gap: 0.4375rem;
 `;
 
 const few = 3;
@@ -52,15 +52,13 @@ export function Suspects({ find }: { find: Find }) {
   const rest = find.suspects.length - few;
   return (
     <>
-      <h2>Likely</h2>
+      <h2>Suspects</h2>
       <List>
         {shown.map((s) => (
           <Row key={s.fault}>
             <div>
               <b>{s.name}</b>
-              <span>
-                {s.about} · {Math.min(99, Math.round(s.p * 100))} %
-              </span>
+              <span>{s.about}</span>
             </div>
             <svg viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">
               <rect className="ground" width="100" height="10" y="2" />
@@ -77,7 +75,7 @@ export function Suspects({ find }: { find: Find }) {
       </List>
       {rest > 0 && (
         <Plain onPress={() => setAll(!all)}>
-          {all ? "Only the likeliest" : rest === 1 ? "One more suspect" : `${rest} more suspects`}
+          {all ? "Only the first three" : rest === 1 ? "One more suspect" : `${rest} more suspects`}
         </Plain>
       )}
     </>

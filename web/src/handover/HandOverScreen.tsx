@@ -2,7 +2,7 @@ import { QRCodeSVG } from "qrcode.react";
 import { useState, type ReactNode } from "react";
 import { useNavigate } from "react-router";
 import styled, { useTheme } from "styled-components";
-import type { Remark, Row, View } from "../api/client";
+import type { Make, Remark, Row, View } from "../api/client";
 import type { JobHere } from "../offline/useJob";
 import { Action, Done, Plain, Strong } from "../parts/Buttons";
 import { cut } from "../parts/cut";
@@ -29,10 +29,10 @@ const Screen = styled.div`
 
 const Page = styled.main`
   overflow-y: auto;
-  padding: 16px 28px 24px;
+  padding: 1rem 1.75rem 1.5rem;
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 300px;
-  gap: 14px 30px;
+  grid-template-columns: minmax(0, 1fr) 18.75rem;
+  gap: 0.875rem 1.875rem;
   align-content: start;
   > header {
     h1 {
@@ -40,14 +40,14 @@ const Page = styled.main`
       line-height: 1.15;
     }
     svg {
-      max-height: 90px;
+      max-height: 5.625rem;
       width: 100%;
     }
   }
   ${phone} {
     display: flex;
     flex-direction: column;
-    padding: 10px 14px;
+    padding: 0.625rem 0.875rem;
     > aside {
       order: 1;
       align-self: center;
@@ -62,7 +62,7 @@ const Page = styled.main`
 
 const Parts = styled.div`
   columns: 2;
-  column-gap: 30px;
+  column-gap: 1.875rem;
   ${upright} {
     columns: 1;
   }
@@ -73,18 +73,18 @@ const Parts = styled.div`
 
 const Part = styled.section`
   break-inside: avoid;
-  margin-bottom: 14px;
+  margin-bottom: 0.875rem;
   h2 {
-    margin-bottom: 4px;
+    margin-bottom: 0.25rem;
     font-size: ${(p) => p.theme.glance};
     color: ${(p) => p.theme.inkQuiet};
   }
   li {
     display: grid;
     grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
-    gap: 14px;
-    padding: 5px 0;
-    border-bottom: 1px solid ${(p) => p.theme.rule};
+    gap: 0.875rem;
+    padding: 0.3125rem 0;
+    border-bottom: 0.0625rem solid ${(p) => p.theme.rule};
     font-size: ${(p) => p.theme.work};
     line-height: 1.25;
   }
@@ -98,22 +98,22 @@ const Tag = styled.aside`
   grid-row: 1 / 3;
   align-self: start;
   display: grid;
-  gap: 8px;
+  gap: 0.5rem;
   justify-items: center;
-  padding: 18px 20px;
-  border: 3px solid ${(p) => p.theme.ink};
+  padding: 1.125rem 1.25rem;
+  border: 0.1875rem solid ${(p) => p.theme.ink};
   background: ${(p) => p.theme.sheet};
-  clip-path: polygon(22px 0, calc(100% - 22px) 0, 100% 22px, 100% 100%, 0 100%, 0 22px);
+  clip-path: polygon(1.375rem 0, calc(100% - 1.375rem) 0, 100% 1.375rem, 100% 100%, 0 100%, 0 1.375rem);
   font-size: ${(p) => p.theme.glance};
   line-height: 1.25;
   text-align: center;
   p:first-of-type {
-    font-size: 22px;
+    font-size: 1.375rem;
     font-weight: 700;
     color: ${(p) => p.theme.stop};
   }
   > div {
-    padding: 10px;
+    padding: 0.625rem;
     background: ${(p) => (p.theme.name === "torch" ? p.theme.ruleStrong : "#fff")};
   }
   @media print {
@@ -185,10 +185,8 @@ export function HandOverScreen({ job, view }: { job: JobHere; view: View }) {
   const leave = async () => {
     setLeaving(false);
     const note = text.trim();
-    await job.record([
-      ...(note ? [{ kind: "note", body: { text: note } }] : []),
-      { kind: "left", body: note ? { tag: cut(note, 200) } : {} },
-    ]);
+    const left: Make = { kind: "left", body: note ? { tag: cut(note, 200) } : {} };
+    await job.record(note ? [{ kind: "note", body: { text: note } }, left] : [left]);
   };
   return (
     <Screen>
@@ -219,14 +217,14 @@ export function HandOverScreen({ job, view }: { job: JobHere; view: View }) {
           <small>Job {view.job}</small>
         </Tag>
         <Parts>
-          <Rows title="What can hurt" rows={h.hurts} />
+          <Rows title="Hazards" rows={h.hurts} />
           <Lines
             title={h.last ? `Since you last recorded, ${clock(h.last.at)}` : "What was recorded"}
             lines={h.since.map(remark)}
           />
           <Rows title="Off the machine, and where it lies" rows={h.off} />
           <Rows title="In trays and bags" rows={h.trays} />
-          <Rows title="Leads apart" rows={h.leads} />
+          <Rows title="Disconnected leads" rows={h.leads} />
           <Rows title="Inside, and must come out" rows={h.inside} />
           <Lines title="Next" lines={h.next} />
           <Lines title="To settle" lines={h.open} />
@@ -262,7 +260,7 @@ export function HandOverScreen({ job, view }: { job: JobHere; view: View }) {
           <textarea value={text} maxLength={500} rows={3} onChange={(e) => setText(e.target.value)} />
         </Field>
         <p>Every proof ends with this. Hang the tag on the machine.</p>
-        <Strong onPress={() => void leave()}>Leave it open, tagged</Strong>
+        <Strong onPress={() => void leave()}>Leave open and tag it</Strong>
         <Plain onPress={() => setLeaving(false)}>Stay</Plain>
       </Dialogue>
     </Screen>

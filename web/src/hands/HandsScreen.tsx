@@ -2,7 +2,7 @@ import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import { Button } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { withdrawing, type Lot, type Make, type ProofStep, type Side, type View } from "../api/client";
+import { plus, withdrawing, type Lot, type Make, type ProofStep, type Side, type View } from "../api/client";
 import { useDraft } from "../offline/useDraft";
 import type { JobHere } from "../offline/useJob";
 import { useProving } from "../offline/useProving";
@@ -28,76 +28,76 @@ const Screen = styled.div`
 const Top = styled.section`
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 30px;
-  padding: 8px 40px;
+  gap: 0.25rem 1.875rem;
+  padding: 0.5rem 2.5rem;
   background: ${(p) => p.theme.sheet};
-  border-bottom: 2px solid ${(p) => p.theme.ink};
-  font-size: 22px;
+  border-bottom: 0.125rem solid ${(p) => p.theme.ink};
+  font-size: 1.375rem;
   ${phone} {
-    padding: 6px 14px;
-    font-size: 18px;
+    padding: 0.375rem 0.875rem;
+    font-size: 1.125rem;
   }
 `;
 
 const Main = styled.main`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 330px;
-  gap: 30px;
-  padding: 22px 44px;
+  grid-template-columns: minmax(0, 1fr) 20.625rem;
+  gap: 1.875rem;
+  padding: 1.375rem 2.75rem;
   overflow-y: auto;
   align-content: start;
   h1 {
-    font-size: 58px;
+    font-size: 3.625rem;
     line-height: 1.05;
   }
   ${phone} {
     display: block;
-    padding: 12px 14px;
+    padding: 0.75rem 0.875rem;
     h1 {
-      font-size: 40px;
+      font-size: 2.5rem;
     }
   }
 `;
 
 const Big = styled.p`
-  margin-top: 18px;
-  font-size: 46px;
+  margin-top: 1.125rem;
+  font-size: 2.875rem;
   line-height: 1.2;
   ${phone} {
-    font-size: 40px;
+    font-size: 2.5rem;
   }
 `;
 
 const Bite = styled.p`
-  margin-top: 14px;
-  padding: 10px 18px;
-  background: ${(p) => p.theme.amberOn};
-  border: 2px solid ${(p) => p.theme.amber};
-  color: ${(p) => p.theme.amber};
-  font-size: 30px;
+  margin-top: 0.875rem;
+  padding: 0.625rem 1.125rem;
+  background: ${(p) => p.theme.cautionOn};
+  border: 0.125rem solid ${(p) => p.theme.caution};
+  color: ${(p) => p.theme.caution};
+  font-size: 1.875rem;
   font-weight: 700;
   line-height: 1.2;
 `;
 
 /** What is written down at a line, as large as the line. */
 const Typed = styled.div`
-  margin-top: 18px;
+  margin-top: 1.125rem;
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 12px 20px;
-  font-size: 30px;
+  gap: 0.75rem 1.25rem;
+  font-size: 1.875rem;
   ${typedIn}
   input {
-    width: 260px;
-    min-height: 84px;
-    font: 600 44px/1 ${(p) => p.theme.mono};
+    width: 16.25rem;
+    min-height: 5.25rem;
+    font: 600 2.75rem/1 ${(p) => p.theme.mono};
     text-align: right;
   }
   fieldset {
     flex: 1;
     display: grid;
-    gap: 12px;
+    gap: 0.75rem;
     border: 0;
     padding: 0;
   }
@@ -106,8 +106,8 @@ const Typed = styled.div`
     clip-path: inset(50%);
   }
   button {
-    min-height: 92px;
-    font-size: 34px;
+    min-height: 5.75rem;
+    font-size: 2.125rem;
   }
   button[aria-pressed="true"] {
     background: ${(p) => p.theme.strong};
@@ -116,35 +116,35 @@ const Typed = styled.div`
 `;
 
 const Card = styled.div`
-  margin-bottom: 16px;
-  padding: 12px 18px;
-  border: 3px solid ${(p) => p.theme.ink};
+  margin-bottom: 1rem;
+  padding: 0.75rem 1.125rem;
+  border: 0.1875rem solid ${(p) => p.theme.ink};
   background: ${(p) => p.theme.lit};
-  font-size: 24px;
+  font-size: 1.5rem;
   line-height: 1.2;
   b {
     display: block;
-    font-size: 54px;
+    font-size: 3.375rem;
     line-height: 1;
   }
   div {
     display: flex;
-    gap: 10px;
-    margin-top: 10px;
+    gap: 0.625rem;
+    margin-top: 0.625rem;
   }
 `;
 
 const Bigger = styled(Button)`
   flex: 1;
-  min-height: 92px;
-  border: 3px solid ${(p) => p.theme.ink};
+  min-height: 5.75rem;
+  border: 0.1875rem solid ${(p) => p.theme.ink};
   background: ${(p) => p.theme.paper};
   color: ${(p) => p.theme.ink};
-  font: 700 40px/1 ${(p) => p.theme.text};
+  font: 700 2.5rem/1 ${(p) => p.theme.text};
   cursor: pointer;
   &[data-focus-visible] {
-    outline: 4px solid ${(p) => p.theme.ink};
-    outline-offset: 2px;
+    outline: 0.25rem solid ${(p) => p.theme.ink};
+    outline-offset: 0.125rem;
   }
 `;
 
@@ -354,12 +354,10 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
         {side?.failed && last && (
           <Action label={side.failed.label} says={side.failed.says} letter="F" onPress={failed} />
         )}
-        <Action label="Ladder" says="the whole rung" onPress={() => void go(`/jobs/${view.job}`)} />
+        <Action label="Ladder" says="the whole step" onPress={() => void go(`/jobs/${view.job}`)} />
         <Done
           side={view.current.kind === "work" ? "even" : which}
-          label={
-            now?.make ? "It is so" : !last ? "Next line" : there ? "To the ladder" : (touch?.label ?? "")
-          }
+          label={now?.make ? "It is so" : !last ? "Next line" : there ? "To the steps" : (touch?.label ?? "")}
           says={
             now?.make
               ? "one touch, one record"
@@ -381,8 +379,7 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
 /** A count in steps that a glove finds. It goes on the record when it is said to be all. */
 function BigCount({ lot, home, record }: { lot: Lot; home: boolean; record: (makes: Make[]) => void }) {
   const [count, setCount] = useState(0);
-  const send = (n: number) =>
-    record([{ kind: lot.tally.kind, body: { ...(lot.tally.body as object), count: n } }]);
+  const send = (n: number) => record([plus(lot.tally, { count: n })]);
   return (
     <Card>
       <b>

@@ -17,21 +17,21 @@ const Screen = styled.div`
 `;
 
 const Page = styled.main`
-  padding: 24px;
+  padding: 1.5rem;
   display: grid;
   align-content: start;
-  gap: 18px;
-  max-width: 900px;
+  gap: 1.125rem;
+  max-width: 56.25rem;
   h1 {
     font-size: ${(p) => p.theme.title};
     line-height: 1.1;
   }
   h2 {
-    font-size: 21px;
+    font-size: 1.3125rem;
   }
   section {
     display: grid;
-    gap: 10px;
+    gap: 0.625rem;
   }
   a {
     color: ${(p) => p.theme.ink};
@@ -41,7 +41,7 @@ const Page = styled.main`
 const Facts = styled.dl`
   display: grid;
   grid-template-columns: max-content minmax(0, 1fr);
-  gap: 4px 18px;
+  gap: 0.25rem 1.125rem;
   dt {
     color: ${(p) => p.theme.inkQuiet};
   }

@@ -5,17 +5,17 @@ import { phone, upright } from "../parts/theme";
 const Figure = styled.figure`
   display: grid;
   justify-items: center;
-  gap: 2px;
+  gap: 0.125rem;
   font-size: ${(p) => p.theme.small};
   color: ${(p) => p.theme.inkQuiet};
   text-align: center;
   svg {
-    width: 270px;
+    width: 16.875rem;
     max-width: 100%;
     height: auto;
-    max-height: 300px;
+    max-height: 18.75rem;
     ${upright} {
-      width: 210px;
+      width: 13.125rem;
     }
     ${phone} {
       width: 100%;
@@ -23,7 +23,7 @@ const Figure = styled.figure`
     }
   }
   figcaption {
-    max-width: 230px;
+    max-width: 14.375rem;
   }
 `;
 

@@ -2,7 +2,7 @@ import { cleanup, fireEvent, screen } from "@testing-library/react";
 import { afterEach, expect, it } from "vitest";
 import type { Lot, Make } from "../api/client";
 import { Counter } from "./Counter";
-import { recorded } from "./recorded.test-helper";
+import { begun, recorded } from "./recorded.test-helper";
 
 const lot = (over: Partial<Lot>): Lot => ({
   lot: "front-off/1",
@@ -25,7 +25,7 @@ const lot = (over: Partial<Lot>): Lot => ({
   hidden: false,
   renew: "",
   at: [],
-  tally: { kind: "lot.counted", body: { lot: "front-off/1", side: "out", tray: "D" } },
+  tally: begun("lot.counted", { lot: "front-off/1", side: "out", tray: "D" }),
   or: [],
   ...over,
 });
@@ -41,14 +41,14 @@ it("fills nothing in beforehand, and puts the count into what the core has prepa
   fireEvent.click(screen.getByRole("button", { name: /^All 4/ }));
   fireEvent.click(screen.getByRole("button", { name: /^One more/ }));
   expect(made).toEqual([
-    { kind: "lot.counted", body: { lot: "front-off/1", side: "out", tray: "D", count: 4 } },
-    { kind: "lot.counted", body: { lot: "front-off/1", side: "out", tray: "D", count: 5 } },
+    begun("lot.counted", { lot: "front-off/1", side: "out", tray: "D", count: 4 }),
+    begun("lot.counted", { lot: "front-off/1", side: "out", tray: "D", count: 5 }),
   ]);
 });
 
 it("asks once for a tray that is empty when the rung is home", () => {
   show({ side: "back", empties: true }, true);
-  expect(screen.getByRole("button", { name: "D empty: 4 screws home from tray D" })).toBeInTheDocument();
+  expect(screen.getByRole("button", { name: "D empty: 4 screws back from tray D" })).toBeInTheDocument();
 });
 
 it("says where a dropped one is lost, and what may have become of it", () => {

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
-import type { Choice, Lot, Make } from "../api/client";
+import { plus, type Choice, type Lot, type Make } from "../api/client";
 import { Plain } from "../parts/Buttons";
 import { Dialogue } from "../parts/Sheets";
 import { phone, upright } from "../parts/theme";
@@ -10,19 +10,19 @@ const Count = styled.div<{ $counted: boolean }>`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 6px;
-  padding: 4px 6px 4px 12px;
-  min-height: 60px;
+  gap: 0.375rem;
+  padding: 0.25rem 0.375rem 0.25rem 0.75rem;
+  min-height: 3.75rem;
   background: ${(p) => p.theme.sheet};
-  border: 2px ${(p) => (p.$counted ? "solid" : "dashed")} ${(p) => p.theme.ink};
+  border: 0.125rem ${(p) => (p.$counted ? "solid" : "dashed")} ${(p) => p.theme.ink};
   > b {
-    font-size: 26px;
+    font-size: 1.625rem;
   }
   > span {
-    flex: 1 1 130px;
-    padding-left: 6px;
+    flex: 1 1 8.125rem;
+    padding-left: 0.375rem;
     min-width: 0;
-    font-size: 17px;
+    font-size: 1.0625rem;
     line-height: 1.2;
     small {
       display: block;
@@ -30,7 +30,7 @@ const Count = styled.div<{ $counted: boolean }>`
       color: ${(p) => p.theme.inkQuiet};
     }
     strong {
-      color: ${(p) => p.theme.amber};
+      color: ${(p) => p.theme.caution};
     }
     ${phone} {
       flex: 1 0 80%;
@@ -40,27 +40,27 @@ const Count = styled.div<{ $counted: boolean }>`
     }
   }
   output {
-    min-width: 44px;
+    min-width: 2.75rem;
     text-align: center;
-    font: 700 24px/1 ${(p) => p.theme.mono};
+    font: 700 1.5rem/1 ${(p) => p.theme.mono};
   }
 `;
 
 export const Step = styled(Button)`
-  min-width: 56px;
-  min-height: 56px;
-  padding: 0 12px;
-  border: 2px solid ${(p) => p.theme.ink};
+  min-width: 3.5rem;
+  min-height: 3.5rem;
+  padding: 0 0.75rem;
+  border: 0.125rem solid ${(p) => p.theme.ink};
   background: ${(p) => p.theme.paper};
   color: ${(p) => p.theme.ink};
-  font: 700 22px/1 ${(p) => p.theme.text};
+  font: 700 1.375rem/1 ${(p) => p.theme.text};
   cursor: pointer;
   &[data-pressed] {
     background: ${(p) => p.theme.well};
   }
   &[data-focus-visible] {
-    outline: 3px solid ${(p) => p.theme.ink};
-    outline-offset: 2px;
+    outline: 0.1875rem solid ${(p) => p.theme.ink};
+    outline-offset: 0.125rem;
   }
 `;
 
@@ -82,10 +82,9 @@ export function Counter({ lot, home, looking, record }: CounterProps) {
   const shown = draft ?? counted;
   const set = (count: number) => {
     setDraft(count);
-    const body = { ...(lot.tally.body as object), count };
-    void record([{ kind: lot.tally.kind, body }]).then(() => setDraft(undefined));
+    void record([plus(lot.tally, { count })]).then(() => setDraft(undefined));
   };
-  const what = `${lot.count} ${nouns(lot)} ${home ? "home from" : "into"} ${box(lot)}`;
+  const what = `${lot.count} ${nouns(lot)} ${home ? "back from" : "into"} ${box(lot)}`;
   const all =
     home && lot.empties && lot.tray ? `${lot.tray} empty` : lot.count === 1 ? "The one" : `All ${lot.count}`;
   return (
@@ -94,7 +93,7 @@ export function Counter({ lot, home, looking, record }: CounterProps) {
       <span>
         {lot.count} {nouns(lot)}, {lot.kind}
         <small>
-          {counted === undefined ? lot.why : home ? "counted home" : "counted in"}
+          {counted === undefined ? lot.why : home ? "counted back in" : "counted in"}
           {lot.differs && `, ${lot.differs}: kept as a difference`}
         </small>
         {lot.bag && <small>Label: {lot.bag}</small>}

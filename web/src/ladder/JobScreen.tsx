@@ -27,7 +27,7 @@ const Screen = styled.div`
   display: grid;
   grid-template: auto minmax(0, 1fr) auto / ${(p) => p.theme.ladder} minmax(0, 1fr) ${(p) => p.theme.bench};
   ${upright} {
-    grid-template: auto auto minmax(0, 1fr) auto / minmax(0, 1fr) 300px;
+    grid-template: auto auto minmax(0, 1fr) auto / minmax(0, 1fr) 18.75rem;
   }
   ${phone} {
     grid-template: auto auto minmax(0, 1fr) auto auto / minmax(0, 1fr);
@@ -35,6 +35,7 @@ const Screen = styled.div`
 `;
 
 type PlaceName = "ladder" | "rung" | "bench";
+const placeNames = { ladder: "Steps", rung: "Step", bench: "Bench" };
 
 /** On a phone the three columns are three places, one at a time. */
 const Place = styled.div<{ $name: PlaceName; $on: PlaceName }>`
@@ -52,24 +53,24 @@ const Lying = styled.section`
   grid-column: 1 / -1;
   align-items: center;
   justify-content: space-between;
-  gap: 14px;
-  padding: 6px 14px;
+  gap: 0.875rem;
+  padding: 0.375rem 0.875rem;
   background: ${(p) => p.theme.sheet};
-  border-bottom: 2px solid ${(p) => p.theme.ink};
+  border-bottom: 0.125rem solid ${(p) => p.theme.ink};
   font-size: ${(p) => p.theme.small};
   line-height: 1.25;
   text-align: right;
   svg {
     flex: 0 1 auto;
     min-width: 0;
-    height: 50px;
+    height: 3.125rem;
   }
   ${upright} {
     display: flex;
-    padding: 12px 18px;
+    padding: 0.75rem 1.125rem;
     font-size: ${(p) => p.theme.glance};
     svg {
-      height: 84px;
+      height: 5.25rem;
     }
   }
   ${phone} {
@@ -79,7 +80,7 @@ const Lying = styled.section`
 
 const Home = styled(Link)`
   display: block;
-  padding: 2px 0;
+  padding: 0.125rem 0;
   color: ${(p) => p.theme.ink};
   font-weight: 700;
 `;
@@ -91,22 +92,22 @@ const Places = styled.nav`
     grid-template-columns: repeat(4, 1fr);
     grid-column: 1 / -1;
     background: ${(p) => p.theme.sheet};
-    border-top: 2px solid ${(p) => p.theme.ink};
+    border-top: 0.125rem solid ${(p) => p.theme.ink};
   }
 `;
 
 const PlaceButton = styled(Button)<{ $on: boolean }>`
-  min-height: 56px;
+  min-height: 3.5rem;
   border: 0;
-  border-top: 4px solid ${(p) => (p.$on ? p.theme.ink : "transparent")};
-  border-left: 1px solid ${(p) => p.theme.rule};
+  border-top: 0.25rem solid ${(p) => (p.$on ? p.theme.ink : "transparent")};
+  border-left: 0.0625rem solid ${(p) => p.theme.rule};
   background: ${(p) => (p.$on ? p.theme.lit : "transparent")};
   color: ${(p) => p.theme.ink};
-  font: 700 17px/1 ${(p) => p.theme.text};
+  font: 700 1.0625rem/1 ${(p) => p.theme.text};
   cursor: pointer;
   &[data-focus-visible] {
-    outline: 3px solid ${(p) => p.theme.ink};
-    outline-offset: -6px;
+    outline: 0.1875rem solid ${(p) => p.theme.ink};
+    outline-offset: -0.375rem;
   }
 `;
 
@@ -120,10 +121,10 @@ const Told = styled.div`
 `;
 
 const Middle = styled.main`
-  padding: 24px;
+  padding: 1.5rem;
   display: grid;
   align-content: start;
-  gap: 16px;
+  gap: 1rem;
   h1 {
     font-size: ${(p) => p.theme.title};
     line-height: 1.1;
@@ -254,7 +255,7 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
       {place !== "rung" && (
         <Heard as="main">
           <h1>
-            {view.title}, {place}
+            {view.title}, {placeNames[place]}
           </h1>
         </Heard>
       )}
@@ -285,7 +286,7 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
         {looked ? (
           <Done
             side="even"
-            label="Back to the step that is on"
+            label="Back to the current step"
             says={side?.title ?? ""}
             onPress={() => setShown(undefined)}
             letter=""
@@ -294,7 +295,7 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
           <>
             {working.includes(view.current.kind) && (
               <>
-                <Action label="Not as shown" letter="N" onPress={() => setOther("")} />
+                <Action label="Different here" letter="N" onPress={() => setOther("")} />
                 <Action label={photo.busy ? "Keeping …" : "Photo"} letter="P" onPress={photo.open} />
               </>
             )}
@@ -321,7 +322,7 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
             aria-pressed={place === name}
             onPress={() => setPlace(name)}
           >
-            {name[0]?.toUpperCase() + name.slice(1)}
+            {placeNames[name]}
           </PlaceButton>
         ))}
         <PlaceButton $on={false} onPress={() => void go(`/jobs/${view.job}/even`)}>
@@ -370,7 +371,7 @@ function OwnWork({ view, side, record, onOwn }: OwnWorkProps) {
           {c.label}
         </Strong>
       ))}
-      <Strong onPress={onOwn}>Something comes off: a rung of its own</Strong>
+      <Strong onPress={onOwn}>Something comes off: add a step</Strong>
       <Field>
         A part fitted: what
         <input value={fitted} maxLength={60} onChange={(e) => setFitted(e.target.value)} />
@@ -404,7 +405,7 @@ function Ended({ view, job }: { view: View; job: JobHere }) {
   if (current.kind === "stuck") {
     return (
       <Middle>
-        <h1>There is no way on from here</h1>
+        <h1>No next step possible</h1>
         <Complaint>{current.say}</Complaint>
         <p>Undo the last record, say that a barred side can be done after all, or call your supervisor.</p>
         {view.snags
@@ -451,10 +452,16 @@ function Lift({ record }: { record: (makes: Make[]) => Promise<boolean> }) {
   const [why, setWhy] = useState("");
   return (
     <>
-      <Done side="even" label="Lift the stop" says="say by what" letter="" onPress={() => setAsking(true)} />
-      <Dialogue title="Lift the stop" open={asking} onClose={() => setAsking(false)}>
+      <Done
+        side="even"
+        label="Release the stop"
+        says="say by what"
+        letter=""
+        onPress={() => setAsking(true)}
+      />
+      <Dialogue title="Release the stop" open={asking} onClose={() => setAsking(false)}>
         <Field>
-          By what?
+          Why can work go on?
           <textarea value={why} maxLength={2000} rows={3} onChange={(e) => setWhy(e.target.value)} />
         </Field>
         <Strong

@@ -23,7 +23,7 @@ const Column = styled.nav`
   flex-direction: column;
   min-height: 0;
   background: ${(p) => p.theme.sheet};
-  border-right: 2px solid ${(p) => p.theme.ink};
+  border-right: 0.125rem solid ${(p) => p.theme.ink};
   ${phone} {
     border-right: 0;
   }
@@ -32,14 +32,14 @@ const Column = styled.nav`
 const Head = styled.div`
   display: flex;
   justify-content: space-between;
-  padding: 12px 16px 6px;
+  padding: 0.75rem 1rem 0.375rem;
   font-weight: 700;
   font-size: ${(p) => p.theme.glance};
   span:first-child {
-    color: ${(p) => p.theme.clay};
+    color: ${(p) => p.theme.out};
   }
   span:last-child {
-    color: ${(p) => p.theme.pine};
+    color: ${(p) => p.theme.back};
   }
   span:nth-child(2) {
     font-weight: 400;
@@ -59,14 +59,14 @@ const Rows = styled.ol`
     position: absolute;
     top: 0;
     bottom: 0;
-    width: 4px;
+    width: 0.25rem;
     background: ${(p) => p.theme.ruleStrong};
   }
   &::before {
-    left: 31px;
+    left: 1.9375rem;
   }
   &::after {
-    right: 31px;
+    right: 1.9375rem;
   }
 `;
 
@@ -76,26 +76,26 @@ const Item = styled.li<{ $dashed: boolean }>`
   &::before {
     content: "";
     position: absolute;
-    left: 33px;
-    right: 33px;
+    left: 2.0625rem;
+    right: 2.0625rem;
     top: 0;
-    border-top: 2px ${(p) => (p.$dashed ? "dashed" : "solid")} ${(p) => p.theme.ruleStrong};
+    border-top: 0.125rem ${(p) => (p.$dashed ? "dashed" : "solid")} ${(p) => p.theme.ruleStrong};
   }
 `;
 
 const Row = styled(Button)<{ $current: boolean; $shown: boolean; $height: number }>`
   position: relative;
   display: grid;
-  grid-template-columns: 66px minmax(0, 1fr) 66px;
+  grid-template-columns: 4.125rem minmax(0, 1fr) 4.125rem;
   align-items: center;
   width: 100%;
   height: ${(p) => p.$height}px;
   padding: 0;
   border: solid ${(p) => p.theme.ink};
-  border-width: ${(p) => (p.$current ? "3px 0" : "0")};
+  border-width: ${(p) => (p.$current ? "0.1875rem 0" : "0")};
   background: ${(p) => (p.$current ? p.theme.lit : "transparent")};
   color: ${(p) => p.theme.ink};
-  font: 600 17px/1.1 ${(p) => p.theme.text};
+  font: 600 1.0625rem/1.1 ${(p) => p.theme.text};
   text-align: left;
   cursor: pointer;
   svg {
@@ -103,8 +103,8 @@ const Row = styled(Button)<{ $current: boolean; $shown: boolean; $height: number
   }
   span.words {
     grid-column: 2;
-    ${(p) => p.$shown && !p.$current && "text-decoration: underline; text-underline-offset: 3px;"}
-    ${(p) => p.$current && "font-size: 21px; font-weight: 700;"}
+    ${(p) => p.$shown && !p.$current && "text-decoration: underline; text-underline-offset: 0.1875rem;"}
+    ${(p) => p.$current && "font-size: 1.3125rem; font-weight: 700;"}
   }
   small {
     display: block;
@@ -119,8 +119,8 @@ const Row = styled(Button)<{ $current: boolean; $shown: boolean; $height: number
     grid-column: 3;
   }
   &[data-focus-visible] {
-    outline: 3px solid ${(p) => p.theme.ink};
-    outline-offset: -4px;
+    outline: 0.1875rem solid ${(p) => p.theme.ink};
+    outline-offset: -0.25rem;
   }
 `;
 
@@ -133,16 +133,16 @@ const Fold = styled.li`
   position: relative;
   z-index: 1;
   height: ${foldHeight}px;
-  padding: 5px 66px;
+  padding: 0.3125rem 4.125rem;
   font-size: ${(p) => p.theme.small};
   color: ${(p) => p.theme.inkQuiet};
 `;
 
 const Foot = styled.div`
-  padding: 10px 16px 12px;
+  padding: 0.625rem 1rem 0.75rem;
   background: ${(p) => p.theme.strong};
   color: ${(p) => p.theme.doneText};
-  border-top: 2px solid ${(p) => p.theme.ink};
+  border-top: 0.125rem solid ${(p) => p.theme.ink};
   strong {
     display: block;
     font-size: ${(p) => p.theme.work};
@@ -210,16 +210,19 @@ export function Ladder({ view, shown, onShow }: LadderProps) {
       ? `${foot.made} of ${foot.rungs} out`
       : foot.off > 0
         ? `${foot.off} still off`
-        : "all back";
+        : rungs.length > 0
+          ? "all back"
+          : "no steps yet";
   const time = band(foot.p50, foot.p80);
   return (
-    <Column aria-label="Ladder">
+    <Column aria-label="Steps">
       <Head>
         <span>out</span>
         <span>{count}</span>
         <span>back</span>
       </Head>
       <Rows ref={box}>
+        {rungs.length === 0 && <Fold>The steps stand here once it is known what to test or fit.</Fold>}
         {from > 0 && <Fold>{folded(rungs.slice(0, from))}</Fold>}
         {rungs.slice(from, to).map((r, i) => (
           <Item key={r.id} $dashed={r.kind === "check"}>

@@ -2,7 +2,7 @@ import { cleanup, fireEvent, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
 import type { Line } from "../api/client";
 import { LineView } from "./LineView";
-import { recorded } from "./recorded.test-helper";
+import { begun, recorded } from "./recorded.test-helper";
 
 const line = (over: Partial<Line>): Line => ({
   line: "belt-off/confirm/1",
@@ -54,7 +54,7 @@ describe("a line of a rung", () => {
   });
 
   it("offers what else may be so", () => {
-    const other = { kind: "temporary.out", body: { temporary: "lint-rag" } };
+    const other = begun("temporary.out", { temporary: "lint-rag" });
     const made = show({
       kind: "temporary",
       say: "Rag is in",
@@ -65,19 +65,19 @@ describe("a line of a rung", () => {
   });
 
   it("asks a look by its own answers, and never ticks it in passing", () => {
-    const yes = { kind: "looked", body: { on: "front-off/inspect/1", as: "found" } };
-    const skip = { kind: "looked", body: { on: "front-off/inspect/1", as: "skipped" } };
+    const yes = begun("looked", { on: "front-off/inspect/1", as: "found" });
+    const skip = begun("looked", { on: "front-off/inspect/1", as: "skipped" });
     const made = show({
       kind: "look",
       say: "Lint behind the wheel?",
       or: [
         { label: "Yes", says: "", done: false, makes: [yes] },
-        { label: "Not now", says: "", done: false, makes: [skip] },
+        { label: "Skip", says: "", done: false, makes: [skip] },
       ],
     });
     expect(screen.queryByRole("button", { name: /Lint/ })).toBeNull();
     fireEvent.click(screen.getByRole("button", { name: "Yes" }));
-    fireEvent.click(screen.getByRole("button", { name: "Not now" }));
+    fireEvent.click(screen.getByRole("button", { name: "Skip" }));
     expect(made).toEqual([yes, skip]);
   });
 
@@ -86,11 +86,11 @@ describe("a line of a rung", () => {
       kind: "record",
       ask: "in your words",
       into: "answer",
-      tick: { kind: "cause.answered", body: { cause: "loose" } },
+      tick: begun("cause.answered", { cause: "loose" }),
     });
     const field = screen.getByLabelText(/belt lies/);
     fireEvent.change(field, { target: { value: "the middle lug" } });
     fireEvent.keyDown(field, { key: "Enter" });
-    expect(made).toEqual([{ kind: "cause.answered", body: { cause: "loose", answer: "the middle lug" } }]);
+    expect(made).toEqual([begun("cause.answered", { cause: "loose", answer: "the middle lug" })]);
   });
 });

@@ -10,15 +10,15 @@ import { withValue } from "./proof";
 const Row = styled.div<{ $state: "open" | "good" | "bad" }>`
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 12px;
+  gap: 0.5rem 0.75rem;
   align-items: center;
-  padding: 8px 12px;
+  padding: 0.5rem 0.75rem;
   background: ${(p) => p.theme.sheet};
-  border: 2px ${(p) => (p.$state === "open" ? "dashed" : "solid")}
-    ${(p) => (p.$state === "bad" ? p.theme.stop : p.theme.pine)};
+  border: 0.125rem ${(p) => (p.$state === "open" ? "dashed" : "solid")}
+    ${(p) => (p.$state === "bad" ? p.theme.stop : p.theme.back)};
   label {
-    flex: 1 1 240px;
-    font-size: 19px;
+    flex: 1 1 15rem;
+    font-size: 1.1875rem;
     font-weight: 600;
     line-height: 1.25;
   }
@@ -30,18 +30,18 @@ const Row = styled.div<{ $state: "open" | "good" | "bad" }>`
   }
   ${typedIn}
   input {
-    width: 190px;
-    min-height: 56px;
-    font: 600 22px/1 ${(p) => p.theme.mono};
+    width: 11.875rem;
+    min-height: 3.5rem;
+    font: 600 1.375rem/1 ${(p) => p.theme.mono};
     ${phone} {
-      flex: 1 1 150px;
+      flex: 1 1 9.375rem;
     }
   }
 `;
 
 const WithOther = styled.div`
   display: flex;
-  gap: 8px;
+  gap: 0.5rem;
   align-items: stretch;
 `;
 
@@ -72,7 +72,7 @@ export function ValueField(props: ValueFieldProps) {
         id={id}
         value={value}
         placeholder={ask}
-        style={{ minWidth: `min(100%, ${ask.length}ch + 30px)` }}
+        style={{ minWidth: `min(100%, ${ask.length}ch + 1.875rem)` }}
         maxLength={60}
         autoComplete="off"
         onChange={(e) => onChange(e.target.value)}

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Lot, Make, Side, View } from "../api/client";
-import { useLists } from "../offline/useTry";
+import { useLists } from "../offline/useAsk";
 import { Plain, Strong } from "../parts/Buttons";
 import { Complaint, Dialogue, Field, Select } from "../parts/Sheets";
 import { OwnRung } from "./OwnRung";
@@ -28,8 +28,8 @@ export function NotAsShown({ view, side, open, first = "", onClose, record }: No
     void record(makes);
   };
   const titles: Record<What, string> = {
-    "": "Not as shown",
-    own: "Not as shown: what holds it?",
+    "": "Different here",
+    own: "Different here: what holds it?",
     drive: "Another driver",
     cannot: "It cannot be done",
     note: "A note",
@@ -42,9 +42,7 @@ export function NotAsShown({ view, side, open, first = "", onClose, record }: No
     <Dialogue title={titles[what]} open={open} onClose={close}>
       {what === "" && (
         <>
-          <Plain onPress={() => setWhat("own")}>
-            Something holds it that is not shown: a rung of its own
-          </Plain>
+          <Plain onPress={() => setWhat("own")}>Extra fastener or part, not shown: add a step</Plain>
           {side?.mend.map((m) => (
             <Plain key={m.label} onPress={() => send(...m.makes)}>
               {m.label}: {m.says}
@@ -56,7 +54,7 @@ export function NotAsShown({ view, side, open, first = "", onClose, record }: No
           <Plain onPress={() => setWhat("inside")}>Something put in, or found inside</Plain>
           <Plain onPress={() => setWhat("used")}>Something used up</Plain>
           <Plain onPress={() => setWhat("note")}>Note it and go on</Plain>
-          <Plain onPress={close}>It is as shown</Plain>
+          <Plain onPress={close}>Cancel, it matches</Plain>
         </>
       )}
       {what === "own" && <Own view={view} record={record} onClose={close} />}
@@ -68,7 +66,7 @@ export function NotAsShown({ view, side, open, first = "", onClose, record }: No
           onSend={(reason) =>
             send({
               kind: "rung.not-done",
-              body: { move: view.current.move, side: view.current.side, reason, bars: true },
+              body: { move: view.current.move ?? "", side: view.current.side ?? "", reason, bars: true },
             })
           }
         />
@@ -246,7 +244,7 @@ function Inside({ view, send }: { view: View; send: (...makes: Make[]) => void }
         I found it inside: it is the customer’s
       </Plain>
       <Plain isDisabled={!name} onPress={() => send({ kind: "left-over", body: { count: 1, where: name } })}>
-        A fastener is left over there, and nobody knows its home
+        A fastener is left over, and nobody knows from where
       </Plain>
       {view.inside.length > 0 && (
         <Complaint>Inside now: {view.inside.map((i) => i.what).join(", ")}</Complaint>

@@ -16,8 +16,8 @@ import { JobScreen } from "./JobScreen";
 const Shape = styled.main`
   height: 100dvh;
   display: grid;
-  grid-template: 60px 1fr 108px / ${(p) => p.theme.ladder} 1fr ${(p) => p.theme.bench};
-  gap: 2px;
+  grid-template: 3.75rem 1fr 6.75rem / ${(p) => p.theme.ladder} 1fr ${(p) => p.theme.bench};
+  gap: 0.125rem;
   background: ${(p) => p.theme.rule};
   div {
     background: ${(p) => p.theme.sheet};
@@ -29,11 +29,11 @@ const Shape = styled.main`
 `;
 
 const Failed = styled.main`
-  padding: 40px;
+  padding: 2.5rem;
   display: grid;
   align-content: start;
-  gap: 16px;
-  max-width: 640px;
+  gap: 1rem;
+  max-width: 40rem;
 `;
 
 export type Screen = "ladder" | "even" | "find" | "decide" | "hands" | "hand-over" | "about";

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
 import type { Goes, Lists, Make, View } from "../api/client";
-import { useTry } from "../offline/useTry";
+import { useTry } from "../offline/useAsk";
 import { Plain, Strong } from "../parts/Buttons";
 import { Complaint, Field, Select } from "../parts/Sheets";
 import { useCamera } from "../photos/TakePhoto";
@@ -10,9 +10,9 @@ import { Step } from "./Counter";
 
 const Form = styled.div`
   display: grid;
-  gap: 10px;
+  gap: 0.625rem;
   h3 {
-    margin-top: 4px;
+    margin-top: 0.25rem;
     font-size: ${(p) => p.theme.work};
   }
 `;
@@ -20,14 +20,14 @@ const Form = styled.div`
 const Row = styled.div`
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
+  gap: 0.5rem;
 `;
 
 const Pick = styled(Button)`
-  flex: 1 1 96px;
-  min-height: 56px;
-  padding: 4px 12px;
-  border: 2px solid ${(p) => p.theme.ink};
+  flex: 1 1 6rem;
+  min-height: 3.5rem;
+  padding: 0.25rem 0.75rem;
+  border: 0.125rem solid ${(p) => p.theme.ink};
   background: ${(p) => p.theme.paper};
   color: ${(p) => p.theme.ink};
   font: 600 ${(p) => p.theme.work} / 1.15 ${(p) => p.theme.text};
@@ -37,8 +37,8 @@ const Pick = styled(Button)`
     color: ${(p) => p.theme.doneText};
   }
   &[data-focus-visible] {
-    outline: 3px solid ${(p) => p.theme.ink};
-    outline-offset: 2px;
+    outline: 0.1875rem solid ${(p) => p.theme.ink};
+    outline-offset: 0.125rem;
   }
 `;
 
@@ -105,14 +105,14 @@ export function OwnRung({ view, lists, record, onClose }: OwnRungProps) {
   // What is entered here was counted: it goes on the record as a count.
   const out = (goes: Goes[]): Make[] => [
     { kind: "rung.own", body },
-    ...body.lots.map((l, i) => {
+    ...body.lots.map((l, i): Make => {
       const lot = `${id}/${i + 1}`;
       const tray = goes.find((g) => g.lot === lot)?.tray;
       return { kind: "lot.counted", body: { lot, side: "out", count: l.count, ...(tray ? { tray } : {}) } };
     }),
     { kind: "rung.out", body: { move: id } },
   ];
-  const { tried, wrong: refused } = useTry(view.job, out([]));
+  const { tried, wrong: refused } = useTry(view, out([]));
   const send = (makes: Make[]) => {
     onClose();
     void record(photo ? [...makes, { kind: "photo", body: { sha256: photo, on: id } }] : makes);
@@ -219,7 +219,7 @@ export function OwnRung({ view, lists, record, onClose }: OwnRungProps) {
         </Complaint>
       ))}
       <small>
-        {tried && !tried.stuck ? `${tried.says}. ` : ""}It becomes a rung of its own, both ways, and is kept
+        {tried && !tried.stuck ? `${tried.says}. ` : ""}It becomes a step of its own, both ways, and is kept
         as a difference for the map.
       </small>
       {camera.input}
@@ -251,11 +251,13 @@ export function OwnRung({ view, lists, record, onClose }: OwnRungProps) {
         onPress={() =>
           send([
             { kind: "rung.own", body },
-            ...(body.before.length > 0 ? [] : [{ kind: "goal.added", body: { goal: `item:${id}=away` } }]),
+            ...(body.before.length > 0
+              ? []
+              : [{ kind: "goal.added", body: { goal: `item:${id}=away` } } satisfies Make]),
           ])
         }
       >
-        It is still in: plan it
+        Not out yet: add to plan
       </Plain>
     </Form>
   );

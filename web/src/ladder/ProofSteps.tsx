@@ -6,12 +6,12 @@ import { typedIn } from "../parts/typedIn";
 
 const Steps = styled.div`
   display: grid;
-  grid-template-columns: 148px 138px;
-  gap: 5px 12px;
+  grid-template-columns: 9.25rem 8.625rem;
+  gap: 0.3125rem 0.75rem;
   align-items: center;
   label,
   legend {
-    font-size: 17px;
+    font-size: 1.0625rem;
     line-height: 1.15;
     font-weight: 600;
     small {
@@ -27,27 +27,27 @@ const Steps = styled.div`
   > span {
     display: flex;
     align-items: center;
-    gap: 8px;
-    font-size: 20px;
+    gap: 0.5rem;
+    font-size: 1.25rem;
   }
   ${typedIn}
   input {
     width: 100%;
-    min-height: 56px;
+    min-height: 3.5rem;
     min-width: 0;
-    font: 600 24px/1 ${(p) => p.theme.mono};
+    font: 600 1.5rem/1 ${(p) => p.theme.mono};
     text-align: right;
   }
   p {
     grid-column: 1 / -1;
-    font-size: 17px;
+    font-size: 1.0625rem;
     line-height: 1.25;
   }
   fieldset {
     grid-column: 1 / -1;
     display: grid;
     grid-template-columns: 1fr 1fr;
-    gap: 8px;
+    gap: 0.5rem;
     padding: 0;
     border: 0;
   }
@@ -79,7 +79,7 @@ export function ProofSteps({ proof, draft, onDraft }: ProofStepsProps) {
     <Steps data-proof={proof.way}>
       {proof.ways.length > 1 && (
         <fieldset>
-          <legend>How is it proven?</legend>
+          <legend>How is it tested?</legend>
           {proof.ways.map((w) => (
             <Choice key={w.way} aria-pressed={w.way === proof.way} onPress={() => set("way")(w.way)}>
               {w.name}

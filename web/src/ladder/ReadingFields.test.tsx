@@ -1,8 +1,9 @@
 import { expect, test } from "vitest";
 import type { Make, Side } from "../api/client";
+import { begun } from "./recorded.test-helper";
 import { stillToRead, withReading } from "./ReadingFields";
 
-const make: Make = { kind: "reading.taken", body: { test: "sensor-ohms" } };
+const make: Make = begun("reading.taken", { test: "sensor-ohms" });
 const side = {
   asks: [
     { key: "ambient", label: "How warm is it?", example: "19 C", note: "", must: true },

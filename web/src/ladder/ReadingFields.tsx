@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, got, wentWrong, type Make, type Side } from "../api/client";
+import { api, got, plus, wentWrong, type Make, type Side } from "../api/client";
 import { Plain } from "../parts/Buttons";
 import { Complaint } from "../parts/Sheets";
 import { ValueField } from "./LineView";
@@ -16,10 +16,9 @@ export const stillToRead = (side: Side, draft: ReadingDraft): string[] => [
 
 /** Puts the reading, as it was written, into the record that the core has prepared. */
 export function withReading(make: Make, side: Side, draft: ReadingDraft): Make {
-  const body = { ...(make.body as Record<string, unknown>), value: (draft["value"] ?? "").trim() };
   const keys = [...side.asks.map((a) => a.key), ...(side.meter ? ["meter"] : [])];
   const said = keys.flatMap((key) => ((draft[key] ?? "").trim() ? [[key, (draft[key] ?? "").trim()]] : []));
-  return { kind: make.kind, body: { ...body, ...Object.fromEntries(said) } };
+  return plus(make, { value: (draft["value"] ?? "").trim(), ...Object.fromEntries(said) });
 }
 
 interface ReadingFieldsProps {
@@ -69,7 +68,7 @@ export function ReadingFields({ side, id, draft, onDraft, onEnter }: ReadingFiel
       >
         {side.meter && joined.data && (
           <Plain isDisabled={taking} onPress={() => void take()}>
-            {taking ? "Reading …" : "Take it from the meter"}
+            {taking ? "Reading …" : "Read from the meter"}
           </Plain>
         )}
       </ValueField>

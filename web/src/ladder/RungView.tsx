@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import styled from "styled-components";
-import { withdrawing, type Kept, type Lot, type Make, type ProofAsk, type Side } from "../api/client";
+import { plus, withdrawing, type Kept, type Lot, type Make, type ProofAsk, type Side } from "../api/client";
 import type { Draft } from "../offline/useDraft";
 import { Complaint } from "../parts/Sheets";
 import { CautionMark } from "../parts/Marks";
@@ -21,12 +21,12 @@ const Main = styled.main`
   overflow-y: auto;
   ${moreBelow("paper")}
   ${phone} {
-    padding: 10px 14px;
+    padding: 0.625rem 0.875rem;
   }
-  padding: 12px 24px 14px;
+  padding: 0.75rem 1.5rem 0.875rem;
   display: grid;
   align-content: start;
-  gap: 8px;
+  gap: 0.5rem;
 `;
 
 const Stand = styled.p`
@@ -34,7 +34,7 @@ const Stand = styled.p`
   color: ${(p) => p.theme.inkQuiet};
   b {
     color: ${(p) => p.theme.ink};
-    margin-right: 12px;
+    margin-right: 0.75rem;
   }
   ${phone} {
     font-size: ${(p) => p.theme.small};
@@ -45,31 +45,31 @@ const Title = styled.h1`
   font-size: ${(p) => p.theme.title};
   line-height: 1.1;
   &:focus-visible {
-    outline-offset: 4px;
+    outline-offset: 0.25rem;
   }
 `;
 
 const Hazard = styled.div`
   display: flex;
-  gap: 12px;
+  gap: 0.75rem;
   align-items: flex-start;
-  padding: 8px 22px 8px 12px;
-  background: ${(p) => p.theme.amberOn};
-  border: 2px solid ${(p) => p.theme.amber};
-  color: ${(p) => p.theme.amber};
+  padding: 0.5rem 1.375rem 0.5rem 0.75rem;
+  background: ${(p) => p.theme.cautionOn};
+  border: 0.125rem solid ${(p) => p.theme.caution};
+  color: ${(p) => p.theme.caution};
   font-weight: 700;
-  clip-path: polygon(0 0, calc(100% - 14px) 0, 100% 14px, 100% 100%, 0 100%);
+  clip-path: polygon(0 0, calc(100% - 0.875rem) 0, 100% 0.875rem, 100% 100%, 0 100%);
 `;
 
 const Two = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
-  gap: 24px;
+  gap: 1.5rem;
   align-items: start;
   ${upright} {
-    gap: 14px;
+    gap: 0.875rem;
     figure svg {
-      width: 150px;
+      width: 9.375rem;
       height: auto;
     }
   }
@@ -78,9 +78,9 @@ const Two = styled.div`
     figure {
       float: right;
       width: 46%;
-      max-width: 190px;
+      max-width: 11.875rem;
       text-align: center;
-      margin: 0 0 6px 10px;
+      margin: 0 0 0.375rem 0.625rem;
     }
     figure svg {
       width: 100%;
@@ -88,7 +88,7 @@ const Two = styled.div`
     }
     li {
       overflow: hidden;
-      font-size: 20px;
+      font-size: 1.25rem;
     }
   }
 `;
@@ -96,8 +96,8 @@ const Two = styled.div`
 /** The picture or the readings, beside the lines; on a phone the lines run round the picture. */
 const Aside = styled.div<{ $pictures?: boolean; $proof?: boolean }>`
   order: 2;
-  max-width: ${(p) => (p.$proof ? "310px" : "270px")};
-  ${(p) => p.$pictures && "figure svg { max-height: 190px; }"}
+  max-width: ${(p) => (p.$proof ? "19.375rem" : "16.875rem")};
+  ${(p) => p.$pictures && "figure svg { max-height: 11.875rem; }"}
   ${phone} {
     max-width: none;
   }
@@ -105,26 +105,26 @@ const Aside = styled.div<{ $pictures?: boolean; $proof?: boolean }>`
 
 const Do = styled.ol`
   li {
-    padding: 7px 0;
-    border-bottom: 1px solid ${(p) => p.theme.rule};
+    padding: 0.4375rem 0;
+    border-bottom: 0.0625rem solid ${(p) => p.theme.rule};
     font-size: ${(p) => p.theme.rung};
     line-height: 1.22;
   }
   li:first-child {
-    padding-top: 2px;
+    padding-top: 0.125rem;
   }
 `;
 
 const Facts = styled.dl`
   display: grid;
-  grid-template-columns: 92px minmax(0, 1fr);
-  border-top: 2px solid ${(p) => p.theme.ink};
-  font-size: 17px;
+  grid-template-columns: 5.75rem minmax(0, 1fr);
+  border-top: 0.125rem solid ${(p) => p.theme.ink};
+  font-size: 1.0625rem;
   line-height: 1.2;
   dt,
   dd {
-    padding: 6px 0;
-    border-bottom: 1px solid ${(p) => p.theme.rule};
+    padding: 0.375rem 0;
+    border-bottom: 0.0625rem solid ${(p) => p.theme.rule};
   }
   dt {
     font-weight: 700;
@@ -132,8 +132,8 @@ const Facts = styled.dl`
 `;
 
 const Noted = styled.p`
-  padding: 6px 0 6px 12px;
-  border-left: 4px solid ${(p) => p.theme.ruleStrong};
+  padding: 0.375rem 0 0.375rem 0.75rem;
+  border-left: 0.25rem solid ${(p) => p.theme.ruleStrong};
   font-size: ${(p) => p.theme.work};
   line-height: 1.25;
 `;
@@ -141,8 +141,8 @@ const Noted = styled.p`
 /** Pieces of a pair that may stay: side by side, and no ticks. */
 const Kept = styled.section`
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(240px, 1fr));
-  gap: 8px;
+  grid-template-columns: repeat(auto-fit, minmax(15rem, 1fr));
+  gap: 0.5rem;
   small {
     display: block;
     font-weight: 400;
@@ -152,9 +152,9 @@ const Kept = styled.section`
 /** Harmless rungs at the same face: they may share a touch. */
 const Then = styled.section`
   display: grid;
-  gap: 8px;
-  padding: 8px 14px 12px;
-  border: 2px solid ${(p) => p.theme.ruleStrong};
+  gap: 0.5rem;
+  padding: 0.5rem 0.875rem 0.75rem;
+  border: 0.125rem solid ${(p) => p.theme.ruleStrong};
   background: ${(p) => p.theme.sheet};
   h2 {
     font-size: ${(p) => p.theme.work};
@@ -174,7 +174,7 @@ const Taken = styled.div`
   display: flex;
   justify-content: space-between;
   align-items: center;
-  gap: 12px;
+  gap: 0.75rem;
   small {
     display: block;
     font-size: ${(p) => p.theme.glance};
@@ -184,7 +184,7 @@ const Taken = styled.div`
 
 const Stack = styled.div`
   display: grid;
-  gap: 8px;
+  gap: 0.5rem;
 `;
 
 export interface RungViewProps {
@@ -438,8 +438,7 @@ const Pair = ({ name, value, lot, record }: PairProps) => (
 /** What is accepted as the map says may be counted otherwise, or one may be gone. */
 function Correct({ lot, record }: { lot: Lot; record: (makes: Make[]) => Promise<boolean> }) {
   const less = lot.count - 1;
-  const send = (count: number) =>
-    void record([{ kind: lot.tally.kind, body: { ...(lot.tally.body as object), count } }]);
+  const send = (count: number) => void record([plus(lot.tally, { count })]);
   return (
     <span style={{ display: "inline-flex", gap: 8, marginLeft: 12, verticalAlign: "middle" }}>
       {less >= 0 && (

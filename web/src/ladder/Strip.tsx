@@ -18,7 +18,7 @@ const Bar = styled.div`
   display: flex;
   min-height: ${(p) => p.theme.strip};
   background: ${(p) => p.theme.sheet};
-  border-bottom: 2px solid ${(p) => p.theme.ink};
+  border-bottom: 0.125rem solid ${(p) => p.theme.ink};
   font-size: ${(p) => p.theme.glance};
   line-height: 1.25;
 `;
@@ -27,32 +27,32 @@ const Cell = styled.div<{ $warn?: boolean; $minor?: boolean }>`
   display: grid;
   ${phone} {
     display: ${(p) => (p.$minor ? "none" : "grid")};
-    padding: 4px 12px;
+    padding: 0.25rem 0.75rem;
   }
   align-content: center;
-  padding: 4px 18px;
-  border-right: 1px solid ${(p) => p.theme.rule};
-  background: ${(p) => (p.$warn ? p.theme.amberOn : "none")};
-  color: ${(p) => (p.$warn ? p.theme.amber : p.theme.ink)};
+  padding: 0.25rem 1.125rem;
+  border-right: 0.0625rem solid ${(p) => p.theme.rule};
+  background: ${(p) => (p.$warn ? p.theme.cautionOn : "none")};
+  color: ${(p) => (p.$warn ? p.theme.caution : p.theme.ink)};
   small {
     font-size: ${(p) => p.theme.small};
-    color: ${(p) => (p.$warn ? p.theme.amber : p.theme.inkQuiet)};
+    color: ${(p) => (p.$warn ? p.theme.caution : p.theme.inkQuiet)};
   }
 `;
 
 const Name = styled(Link)`
   display: grid;
   align-content: center;
-  padding: 4px 18px;
-  border-right: 1px solid ${(p) => p.theme.rule};
+  padding: 0.25rem 1.125rem;
+  border-right: 0.0625rem solid ${(p) => p.theme.rule};
   color: ${(p) => p.theme.ink};
   text-decoration: none;
-  max-width: 320px;
+  max-width: 20rem;
   ${phone} {
     display: none;
   }
   ${upright} {
-    max-width: 230px;
+    max-width: 14.375rem;
   }
   b {
     font-size: ${(p) => p.theme.work};
@@ -78,36 +78,36 @@ const Unused = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 6px 14px;
-  padding: 8px 18px;
+  gap: 0.375rem 0.875rem;
+  padding: 0.5rem 1.125rem;
   background: ${(p) => p.theme.stopGround};
   color: ${(p) => p.theme.stopText};
   font-size: ${(p) => p.theme.glance};
   line-height: 1.3;
   span {
-    flex: 1 1 320px;
+    flex: 1 1 20rem;
   }
   a {
-    padding: 12px 18px;
-    border: 2px solid ${(p) => p.theme.stopText};
+    padding: 0.75rem 1.125rem;
+    border: 0.125rem solid ${(p) => p.theme.stopText};
     color: inherit;
     font-weight: 700;
   }
 `;
 
 const StopButton = styled(Button)`
-  padding: 0 34px;
+  padding: 0 2.125rem;
   ${phone} {
-    padding: 0 16px;
+    padding: 0 1rem;
   }
-  border: ${(p) => (p.theme.name === "torch" ? `2px solid ${p.theme.stop}` : 0)};
+  border: ${(p) => (p.theme.name === "torch" ? `0.125rem solid ${p.theme.stop}` : 0)};
   background: ${(p) => p.theme.stopGround};
   color: ${(p) => p.theme.stopText};
-  font: 700 23px/1 ${(p) => p.theme.text};
+  font: 700 1.4375rem/1 ${(p) => p.theme.text};
   cursor: pointer;
   &[data-focus-visible] {
-    outline: 3px solid ${(p) => p.theme.lit};
-    outline-offset: -6px;
+    outline: 0.1875rem solid ${(p) => p.theme.lit};
+    outline-offset: -0.375rem;
   }
 `;
 

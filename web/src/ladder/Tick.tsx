@@ -6,29 +6,29 @@ import { slip } from "../parts/Buttons";
 /** One thing that is so or not yet so: a square to tick and its words. */
 export const Tick = styled(Button)<{ $ticked: boolean }>`
   display: flex;
-  gap: 14px;
+  gap: 0.875rem;
   align-items: center;
-  min-height: 60px;
+  min-height: 3.75rem;
   width: 100%;
-  padding: 8px 14px;
-  border: 2px solid ${(p) => p.theme.pine};
+  padding: 0.5rem 0.875rem;
+  border: 0.125rem solid ${(p) => p.theme.back};
   background: ${(p) => p.theme.sheet};
   color: ${(p) => p.theme.ink};
-  font: 600 19px/1.25 ${(p) => p.theme.text};
+  font: 600 1.1875rem/1.25 ${(p) => p.theme.text};
   text-align: left;
   cursor: pointer;
   &[data-focus-visible] {
-    outline: 3px solid ${(p) => p.theme.ink};
-    outline-offset: 2px;
+    outline: 0.1875rem solid ${(p) => p.theme.ink};
+    outline-offset: 0.125rem;
   }
   i {
     flex: none;
     display: grid;
     place-items: center;
-    width: 30px;
-    height: 30px;
-    border: 2.5px solid ${(p) => p.theme.pine};
-    background: ${(p) => (p.$ticked ? p.theme.pine : "transparent")};
+    width: 1.875rem;
+    height: 1.875rem;
+    border: 0.1562rem solid ${(p) => p.theme.back};
+    background: ${(p) => (p.$ticked ? p.theme.back : "transparent")};
     color: ${(p) => p.theme.onStrong};
     font-style: normal;
   }

@@ -2,7 +2,7 @@ import { cleanup, fireEvent, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
 import type { Make, Plug, Wire } from "../api/client";
 import { WireCard } from "./WireCard";
-import { recorded } from "./recorded.test-helper";
+import { begun, recorded } from "./recorded.test-helper";
 
 /** How the core says that there is none. */
 const none = null as unknown as Make;
@@ -23,7 +23,7 @@ const wire = (over: Partial<Wire>): Wire => ({
   confirmed: false,
   confirm: none,
   differs: [],
-  say: { kind: "wire.said", body: { wire: "timer/A", tag: 3 } },
+  say: begun("wire.said", { wire: "timer/A", tag: 3 }),
   ...over,
 });
 
@@ -48,7 +48,7 @@ const show = (over: Partial<Plug>, looking = false) =>
 
 afterEach(cleanup);
 
-const tag: Make = { kind: "wire.said", body: { wire: "timer/A", colour: "red", tag: 3 } };
+const tag: Make = begun("wire.said", { wire: "timer/A", colour: "red", tag: 3 });
 
 describe("a wire card", () => {
   it("tags a lead by one touch, and not twice", () => {
@@ -77,7 +77,7 @@ describe("a wire card", () => {
   it("asks where a lead goes on the new part before it is moved", () => {
     const made = show({
       one_by_one: "programme switch",
-      wires: [wire({ tick: { kind: "lead.moved", body: { from: "timer/A" } } })],
+      wires: [wire({ tick: begun("lead.moved", { from: "timer/A" }) })],
     });
     fireEvent.click(screen.getByRole("button", { name: "A, red: moved over" }));
     expect(made).toEqual([]);
@@ -87,10 +87,10 @@ describe("a wire card", () => {
   });
 
   it("stops the job where a lead finds no place", () => {
-    const made = show({ one_by_one: "clock", wires: [wire({ tick: { kind: "lead.moved", body: {} } })] });
+    const made = show({ one_by_one: "clock", wires: [wire({ tick: begun("lead.moved", {}) })] });
     fireEvent.click(screen.getByRole("button", { name: "A, red: moved over" }));
-    fireEvent.click(screen.getByRole("button", { name: "There is no place for it" }));
-    fireEvent.click(screen.getByRole("button", { name: /^Stop the job/ }));
+    fireEvent.click(screen.getByRole("button", { name: "No terminal for it" }));
+    fireEvent.click(screen.getByRole("button", { name: /^Stop, ask for help/ }));
     expect(made).toEqual([
       { kind: "stopped", body: { why: "no place on the new clock for the red lead from A" } },
     ]);
@@ -102,16 +102,14 @@ describe("a wire card", () => {
     fireEvent.click(screen.getByRole("button", { name: "brown" }));
     fireEvent.change(screen.getByRole("combobox", { name: /Stripe/ }), { target: { value: "white" } });
     fireEvent.click(screen.getByRole("button", { name: "It is brown with white stripe" }));
-    expect(made).toEqual([
-      { kind: "wire.said", body: { wire: "timer/A", tag: 3, colour: "brown", stripe: "white" } },
-    ]);
+    expect(made).toEqual([begun("wire.said", { wire: "timer/A", tag: 3, colour: "brown", stripe: "white" })]);
   });
 
   it("asks for a photo first, or for a word that it was written down", () => {
     const instead: Make = { kind: "note", body: { text: "written down", on: "timer" } };
     const made = show({ rule: "photo", picture: true, instead, wires: [wire({})] });
     expect(screen.getByRole("button", { name: "Photo of the timer leads" })).toBeInTheDocument();
-    fireEvent.click(screen.getByRole("button", { name: "Written down instead" }));
+    fireEvent.click(screen.getByRole("button", { name: "Noted in writing" }));
     expect(made).toEqual([instead]);
   });
 

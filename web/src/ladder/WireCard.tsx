@@ -2,7 +2,7 @@ import { useTick } from "./Tick";
 import { useState } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
-import type { Make, Plug, Wire } from "../api/client";
+import { plus, type Make, type Plug, type Wire } from "../api/client";
 import { colours, Swatch } from "./Swatch";
 import { useCamera } from "../photos/TakePhoto";
 import { Plain, Strong } from "../parts/Buttons";
@@ -12,16 +12,16 @@ import { phone } from "../parts/theme";
 const Card = styled.section`
   display: grid;
   gap: 0;
-  border-top: 2px solid ${(p) => p.theme.ink};
+  border-top: 0.125rem solid ${(p) => p.theme.ink};
   > header {
     display: flex;
     flex-wrap: wrap;
-    gap: 2px 14px;
+    gap: 0.125rem 0.875rem;
     align-items: baseline;
-    padding: 6px 0;
+    padding: 0.375rem 0;
     font-size: ${(p) => p.theme.work};
     b {
-      font-size: 19px;
+      font-size: 1.1875rem;
     }
     span {
       color: ${(p) => p.theme.inkQuiet};
@@ -31,26 +31,26 @@ const Card = styled.section`
 `;
 
 const Warn = styled.p`
-  padding: 8px 12px;
-  background: ${(p) => p.theme.amberOn};
-  border: 2px solid ${(p) => p.theme.amber};
-  color: ${(p) => p.theme.amber};
+  padding: 0.5rem 0.75rem;
+  background: ${(p) => p.theme.cautionOn};
+  border: 0.125rem solid ${(p) => p.theme.caution};
+  color: ${(p) => p.theme.caution};
   font-weight: 700;
 `;
 
 const Lead = styled.div<{ $on: boolean; $warn: boolean }>`
   display: grid;
-  grid-template-columns: 64px auto minmax(0, 1fr) auto auto;
-  gap: 4px 14px;
+  grid-template-columns: 4rem auto minmax(0, 1fr) auto auto;
+  gap: 0.25rem 0.875rem;
   align-items: center;
-  min-height: 66px;
-  padding: 4px 6px;
-  border-bottom: 1px solid ${(p) => p.theme.rule};
+  min-height: 4.125rem;
+  padding: 0.25rem 0.375rem;
+  border-bottom: 0.0625rem solid ${(p) => p.theme.rule};
   background: ${(p) => (p.$on ? p.theme.lit : "transparent")};
-  outline: ${(p) => (p.$on ? `3px solid ${p.theme.ink}` : p.$warn ? `2px solid ${p.theme.amber}` : "none")};
-  outline-offset: -3px;
+  outline: ${(p) => (p.$on ? `0.1875rem solid ${p.theme.ink}` : p.$warn ? `0.125rem solid ${p.theme.caution}` : "none")};
+  outline-offset: -0.1875rem;
   > b {
-    font-size: 24px;
+    font-size: 1.5rem;
   }
   > div {
     font-size: ${(p) => p.theme.work};
@@ -64,7 +64,7 @@ const Lead = styled.div<{ $on: boolean; $warn: boolean }>`
   ${phone} {
     grid-template-columns: auto auto minmax(0, 1fr) auto;
     > svg:first-of-type {
-      width: 70px;
+      width: 4.375rem;
     }
     > div {
       grid-column: 1 / 4;
@@ -75,32 +75,32 @@ const Lead = styled.div<{ $on: boolean; $warn: boolean }>`
 
 const Words = styled(Button)`
   border: 0;
-  padding: 6px 0;
+  padding: 0.375rem 0;
   background: none;
   color: inherit;
   font: inherit;
   text-align: left;
   text-decoration: underline;
-  text-underline-offset: 3px;
+  text-underline-offset: 0.1875rem;
   cursor: pointer;
   &[data-focus-visible] {
-    outline: 3px solid ${(p) => p.theme.ink};
+    outline: 0.1875rem solid ${(p) => p.theme.ink};
   }
 `;
 
 const Box = styled(Button)<{ $ticked: boolean }>`
   display: grid;
   place-items: center;
-  width: 60px;
-  height: 56px;
-  border: 2.5px solid ${(p) => p.theme.ink};
-  background: ${(p) => (p.$ticked ? p.theme.pine : p.theme.sheet)};
+  width: 3.75rem;
+  height: 3.5rem;
+  border: 0.1562rem solid ${(p) => p.theme.ink};
+  background: ${(p) => (p.$ticked ? p.theme.back : p.theme.sheet)};
   color: ${(p) => p.theme.onStrong};
-  font: 700 28px/1 ${(p) => p.theme.text};
+  font: 700 1.75rem/1 ${(p) => p.theme.text};
   cursor: pointer;
   &[data-focus-visible] {
-    outline: 3px solid ${(p) => p.theme.ink};
-    outline-offset: 2px;
+    outline: 0.1875rem solid ${(p) => p.theme.ink};
+    outline-offset: 0.125rem;
   }
 `;
 
@@ -143,12 +143,12 @@ export function WireCard({ plug, looking, record }: WireCardProps) {
         </Warn>
       ))}
       {plug.picture && !plug.pictured && !looking && (
-        <div style={{ display: "flex", gap: 10, flexWrap: "wrap", padding: "0 0 8px" }}>
+        <div style={{ display: "flex", gap: 10, flexWrap: "wrap", padding: "0 0 0.5rem" }}>
           {camera.input}
           <Strong onPress={camera.open}>
             {camera.busy ? "Keeping the photo …" : `Photo of the ${plug.name.toLowerCase()}`}
           </Strong>
-          <Plain onPress={() => plug.instead && void record([plug.instead])}>Written down instead</Plain>
+          <Plain onPress={() => plug.instead && void record([plug.instead])}>Noted in writing</Plain>
         </div>
       )}
       {failed && <Complaint role="alert">{failed}</Complaint>}
@@ -245,16 +245,16 @@ interface AskedProps {
 
 const Grid = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
-  gap: 8px;
+  grid-template-columns: repeat(auto-fill, minmax(10.625rem, 1fr));
+  gap: 0.5rem;
 `;
 
 const Paint = styled(Plain)<{ $on: boolean }>`
   display: flex;
-  gap: 10px;
+  gap: 0.625rem;
   align-items: center;
-  padding: 8px 10px;
-  border-width: ${(p) => (p.$on ? "4px" : "2px")};
+  padding: 0.5rem 0.625rem;
+  border-width: ${(p) => (p.$on ? "0.25rem" : "0.125rem")};
 `;
 
 /** The colour of a lead as one sees it. What was said before stays in the record. */
@@ -283,10 +283,7 @@ function Colour({ wire, record, onClose }: AskedProps) {
         isDisabled={!colour}
         onPress={() => {
           onClose();
-          if (wire.say)
-            void record([
-              { kind: wire.say.kind, body: { ...(wire.say.body as object), colour, stripe: stripe.trim() } },
-            ]);
+          if (wire.say) void record([plus(wire.say, { colour, stripe: stripe.trim() })]);
         }}
       >
         It is {stripe.trim() ? `${colour} with ${stripe.trim()} stripe` : colour || "…"}
@@ -335,10 +332,10 @@ function MoveOver({ wire, onto, record, onClose }: AskedProps & { onto: string }
             void record([{ kind: "stopped", body: { why: `no place on the new ${onto} for ${lead}` } }]);
           }}
         >
-          Stop the job: nothing is guessed
+          Stop, ask for help
         </Plain>
       ) : (
-        <Plain onPress={() => setStop(true)}>There is no place for it</Plain>
+        <Plain onPress={() => setStop(true)}>No terminal for it</Plain>
       )}
     </Dialogue>
   );

@@ -14,3 +14,6 @@ export function recorded(shown: (record: (makes: Make[]) => Promise<boolean>) =>
   render(<ThemeProvider theme={themes.day}>{shown(record)}</ThemeProvider>);
   return made;
 }
+
+/** A record as the core prepares it, before what is typed or counted goes in. */
+export const begun = (kind: Make["kind"], body: object) => ({ kind, body }) as Make;

@@ -1,17 +1,14 @@
-import type {
-  Decide,
-  Find,
-  JobDocument,
-  JobEvent,
-  Lists,
-  Make,
-  Proving,
-  Tried,
-  Typed,
-  View,
-} from "../api/client";
-import type { Viewer } from "./useWeighed";
+import type { JobDocument, JobEvent } from "../api/client";
+import type { Asks } from "./asks";
 import type { Ask, Reply } from "./worker";
+
+/** Who looks at a job: the core decides by it what is said, and what is led to. */
+export interface Viewer {
+  person: string;
+  device: string;
+  /** A rung that is looked at besides the one that is on. */
+  looking?: string;
+}
 
 interface Waiting {
   call: Ask["call"];
@@ -87,30 +84,10 @@ class CoreWorker {
     return this.ask<true>("check", JSON.stringify(event));
   }
 
-  view(job: string, viewer: Viewer, now: Date) {
-    return this.ask<View>("view", job, JSON.stringify(viewer), now.toISOString());
-  }
-
-  find(job: string, viewer: Viewer, now: Date) {
-    return this.ask<Find>("find", job, JSON.stringify(viewer), now.toISOString());
-  }
-
-  /** What some records would change; nothing is kept. */
-  try(job: string, viewer: Viewer, now: Date, makes: Make[]) {
-    return this.ask<Tried>("try", job, JSON.stringify(viewer), now.toISOString(), JSON.stringify(makes));
-  }
-
-  /** What a proof that is being typed lacks and shows. */
-  prove(job: string, viewer: Viewer, now: Date, typed: { on: string; draft: Record<string, string> }) {
-    return this.ask<Proving>("prove", job, JSON.stringify(viewer), now.toISOString(), JSON.stringify(typed));
-  }
-
-  lists(job: string, viewer: Viewer, now: Date) {
-    return this.ask<Lists>("lists", job, JSON.stringify(viewer), now.toISOString());
-  }
-
-  decide(job: string, viewer: Viewer, now: Date, typed: Typed) {
-    return this.ask<Decide>("decide", job, JSON.stringify(viewer), now.toISOString(), JSON.stringify(typed));
+  /** Asks about a job that is open: one of the core's table of questions. */
+  about<K extends keyof Asks>(question: K, job: string, viewer: Viewer, typed: Asks[K]["in"]) {
+    const args = [job, JSON.stringify(viewer), new Date().toISOString(), JSON.stringify(typed ?? null)];
+    return this.ask<Asks[K]["out"]>(question, ...args);
   }
 }
 

@@ -128,7 +128,12 @@ export function useJob(job: string, person: string): JobHere {
                 .map((e) => e.event);
         if (news.length > 0) await core.add(job, news);
         news.forEach((e) => inCore.current.set(e.id, e.num ?? 0));
-        return core.view(job, { person, device: await deviceId(), looking: looking.current }, new Date());
+        return core.about(
+          "view",
+          job,
+          { person, device: await deviceId(), looking: looking.current },
+          undefined,
+        );
       };
       // A worker that died is started again from the device's store, once.
       const now = await look().catch(look);

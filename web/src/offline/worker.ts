@@ -1,23 +1,16 @@
 /// <reference lib="webworker" />
 // The core in its worker: it keeps the open jobs and answers with their views.
 import "./wasm_exec.js";
+import type { Asks } from "./asks";
 import coreUrl from "./core.wasm?url";
 
-interface Core {
-  open(map: string, job: string): string;
-  add(job: string, events: string): string;
-  check(event: string): string;
-  view(job: string, viewer: string, now: string): string;
-  find(job: string, viewer: string, now: string): string;
-  decide(job: string, viewer: string, now: string, figures: string): string;
-  try(job: string, viewer: string, now: string, makes: string): string;
-  prove(job: string, viewer: string, now: string, typed: string): string;
-  lists(job: string, viewer: string, now: string): string;
-}
+type Call = "open" | "add" | "check" | keyof Asks;
+/** The core speaks text: JSON goes in and comes out. */
+type Core = Record<Call, (...args: string[]) => string>;
 
 export interface Ask {
   n: number;
-  call: keyof Core;
+  call: Call;
   args: string[];
 }
 
@@ -51,7 +44,7 @@ self.onmessage = async (message: MessageEvent<Ask>) => {
   let reply: Reply;
   try {
     const c = await core;
-    const run = c[call] as (...args: string[]) => string;
+    const run = c[call];
     const began = performance.now();
     const text = run(...args);
     const took = performance.now() - began;

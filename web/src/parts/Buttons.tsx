@@ -5,8 +5,8 @@ import type { Theme } from "./theme";
 
 const calm = css`
   &[data-focus-visible] {
-    outline: 3px solid ${(p) => p.theme.ink};
-    outline-offset: 3px;
+    outline: 0.1875rem solid ${(p) => p.theme.ink};
+    outline-offset: 0.1875rem;
   }
 `;
 
@@ -21,8 +21,8 @@ const lines = (n: number) => css`
 /** A plain button with a strong edge. */
 export const Plain = styled(Button)`
   min-height: ${(p) => p.theme.touchSmall};
-  padding: 8px 18px;
-  border: 2px solid ${(p) => p.theme.ink};
+  padding: 0.5rem 1.125rem;
+  border: 0.125rem solid ${(p) => p.theme.ink};
   background: ${(p) => p.theme.paper};
   color: ${(p) => p.theme.ink};
   font: 600 ${(p) => p.theme.work} / 1.2 ${(p) => p.theme.text};
@@ -53,8 +53,8 @@ export const Strong = styled(Plain)`
 
 const Tall = styled(Plain)`
   position: relative;
-  min-height: 80px;
-  padding: 10px 44px 10px 16px;
+  min-height: 5rem;
+  padding: 0.625rem 2.75rem 0.625rem 1rem;
   small {
     font-size: ${(p) => p.theme.glance};
     font-weight: 400;
@@ -66,8 +66,8 @@ const Tall = styled(Plain)`
 
 const Key = styled.kbd`
   position: absolute;
-  top: 8px;
-  right: 10px;
+  top: 0.5rem;
+  right: 0.625rem;
   font: 500 ${(p) => p.theme.small} / 1 ${(p) => p.theme.mono};
 `;
 
@@ -91,27 +91,28 @@ export function Action({ label, says, letter, onPress }: ActionProps) {
 
 type Which = "out" | "back" | "even";
 
-const edge = (theme: Theme, side: Which) => ({ out: theme.clay, back: theme.pine, even: theme.ink })[side];
+const edge = (theme: Theme, side: Which) => ({ out: theme.out, back: theme.back, even: theme.ink })[side];
 
 const DoneButton = styled(Button)<{ $side: Which; $open: boolean; $long: boolean }>`
   position: relative;
   flex: 1;
-  min-width: 260px;
-  min-height: 80px;
-  padding: ${(p) => (p.$long ? "4px" : "10px")} 76px ${(p) => (p.$long ? "4px" : "10px")} 24px;
-  border: ${(p) => (p.theme.name === "torch" ? `2px solid ${edge(p.theme, p.$side)}` : 0)};
+  min-width: 16.25rem;
+  min-height: 5rem;
+  padding: ${(p) => (p.$long ? "0.25rem" : "0.625rem")} 4.75rem ${(p) => (p.$long ? "0.25rem" : "0.625rem")}
+    1.5rem;
+  border: ${(p) => (p.theme.name === "torch" ? `0.125rem solid ${edge(p.theme, p.$side)}` : 0)};
   color: ${(p) => (p.theme.name === "torch" ? edge(p.theme, p.$side) : p.theme.doneText)};
   background: ${(p) => ({ out: p.theme.doneOut, back: p.theme.doneBack, even: p.theme.strong })[p.$side]};
   clip-path: ${(p) =>
     p.$side === "back"
-      ? "polygon(0 0, calc(100% - 22px) 0, 100% 22px, 100% 100%, 0 100%)"
-      : "polygon(0 0, 100% 0, 100% calc(100% - 22px), calc(100% - 22px) 100%, 0 100%)"};
+      ? "polygon(0 0, calc(100% - 1.375rem) 0, 100% 1.375rem, 100% 100%, 0 100%)"
+      : "polygon(0 0, 100% 0, 100% calc(100% - 1.375rem), calc(100% - 1.375rem) 100%, 0 100%)"};
   text-align: left;
   cursor: pointer;
-  font: 700 ${(p) => (p.$long ? "21px/1.1" : "28px/1.15")} ${(p) => p.theme.text};
+  font: 700 ${(p) => (p.$long ? "1.3125rem/1.1" : "1.75rem/1.15")} ${(p) => p.theme.text};
   small {
     display: block;
-    margin-top: 2px;
+    margin-top: 0.125rem;
     font-size: ${(p) => (p.$long ? p.theme.glance : p.theme.work)};
     font-weight: 500;
   }
@@ -119,7 +120,7 @@ const DoneButton = styled(Button)<{ $side: Which; $open: boolean; $long: boolean
     filter: brightness(1.2);
   }
   &[data-focus-visible] {
-    box-shadow: inset 0 0 0 4px ${(p) => p.theme.lit};
+    box-shadow: inset 0 0 0 0.25rem ${(p) => p.theme.lit};
   }
   ${(p) =>
     p.$open &&
@@ -127,11 +128,11 @@ const DoneButton = styled(Button)<{ $side: Which; $open: boolean; $long: boolean
       clip-path: none;
       color: ${p.theme.ink};
       background: ${p.theme.sheet};
-      border: 3px dashed ${edge(p.theme, p.$side)};
+      border: 0.1875rem dashed ${edge(p.theme, p.$side)};
       &[data-focus-visible] {
         box-shadow: none;
-        outline: 3px solid ${p.theme.ink};
-        outline-offset: 2px;
+        outline: 0.1875rem solid ${p.theme.ink};
+        outline-offset: 0.125rem;
       }
     `}
 `;
@@ -176,17 +177,12 @@ export function Done({
   onPress,
 }: DoneProps): ReactNode {
   const first = open[0];
-  const words = first ? `${whole ? "First" : "Half"}: ${first}` : label;
+  const more = open.length > 1 ? `, and ${open.length - 1} more` : "";
+  const words = first ? `Still open: ${first}${more}` : label;
   return (
     <DoneButton $side={side} $open={notYet || open.length > 0} $long={words.length > 32} onPress={onPress}>
       {words}
-      <small>
-        {first
-          ? open.length > 1
-            ? `and ${open.length - 1} more, then “${label}”`
-            : `then “${label}”`
-          : says}
-      </small>
+      <small>{first ? (whole ? `then “${label}”` : `a touch records half; then “${label}”`) : says}</small>
       <Key aria-hidden="true">{letter}</Key>
     </DoneButton>
   );
@@ -196,8 +192,8 @@ export function Done({
 export const Choice = styled(Plain)`
   &[aria-pressed="true"] {
     background: ${(p) => p.theme.lit};
-    border-width: 4px;
-    padding: 6px 16px;
+    border-width: 0.25rem;
+    padding: 0.375rem 1rem;
   }
   small {
     display: block;

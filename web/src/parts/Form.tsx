@@ -6,15 +6,15 @@ import { Complaint, Field } from "./Sheets";
 
 const Rows = styled.form`
   display: grid;
-  gap: 14px;
+  gap: 0.875rem;
 `;
 
 /** Fields beside each other where there is room. */
 export const Pair = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(160px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(10rem, 1fr));
   align-items: end;
-  gap: 14px;
+  gap: 0.875rem;
 `;
 
 /** Buttons beside each other. */
@@ -22,7 +22,7 @@ export const Beside = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 8px;
+  gap: 0.5rem;
 `;
 
 const Note = styled.small`

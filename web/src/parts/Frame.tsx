@@ -6,11 +6,11 @@ export const Lower = styled.footer<{ $left?: boolean }>`
   grid-column: 1 / -1;
   display: flex;
   flex-direction: ${(p) => (p.$left ? "row-reverse" : "row")};
-  gap: 10px;
-  padding: 12px 14px;
+  gap: 0.625rem;
+  padding: 0.75rem 0.875rem;
   min-height: ${(p) => p.theme.actions};
   background: ${(p) => p.theme.sheet};
-  border-top: 2px solid ${(p) => p.theme.ink};
+  border-top: 0.125rem solid ${(p) => p.theme.ink};
   ${upright} {
     flex-wrap: wrap;
     > button {
@@ -22,26 +22,26 @@ export const Lower = styled.footer<{ $left?: boolean }>`
   }
   ${phone} {
     flex-wrap: wrap;
-    gap: 8px;
-    padding: 8px 10px;
+    gap: 0.5rem;
+    padding: 0.5rem 0.625rem;
     > button {
       flex: 1 1 28%;
-      min-height: 56px;
-      padding: 6px 10px;
-      font-size: 17px;
+      min-height: 3.5rem;
+      padding: 0.375rem 0.625rem;
+      font-size: 1.0625rem;
       line-height: 1.15;
     }
     > button:last-of-type:not(:first-of-type) {
       flex: 1 0 100%;
-      min-height: 76px;
-      padding: 8px 18px;
-      font-size: 23px;
+      min-height: 4.75rem;
+      padding: 0.5rem 1.125rem;
+      font-size: 1.4375rem;
     }
     kbd {
       display: none;
     }
     small {
-      font-size: 15px;
+      font-size: 0.9375rem;
       line-height: 1.15;
     }
   }

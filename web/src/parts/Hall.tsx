@@ -15,8 +15,8 @@ import { words } from "./text";
 const Page = styled.div`
   min-height: 100%;
   display: grid;
-  grid-template-columns: 200px minmax(0, 1fr);
-  @media (max-width: 900px) {
+  grid-template-columns: 12.5rem minmax(0, 1fr);
+  @media (max-width: 56.25em) {
     grid-template-columns: minmax(0, 1fr);
   }
 `;
@@ -24,30 +24,30 @@ const Page = styled.div`
 const Side = styled.header`
   display: flex;
   flex-direction: column;
-  gap: 16px;
-  padding: 20px;
+  gap: 1rem;
+  padding: 1.25rem;
   position: sticky;
   top: 0;
   height: 100dvh;
   overflow-y: auto;
-  @media (max-width: 900px) {
+  @media (max-width: 56.25em) {
     position: static;
     overflow: visible;
     height: auto;
     flex-flow: row wrap;
     align-items: center;
-    gap: 8px 14px;
-    padding: 10px 20px;
+    gap: 0.5rem 0.875rem;
+    padding: 0.625rem 1.25rem;
     > svg {
-      width: 36px;
-      height: 36px;
+      width: 2.25rem;
+      height: 2.25rem;
     }
   }
   background: ${(p) => p.theme.sheet};
-  border-right: 2px solid ${(p) => p.theme.ink};
+  border-right: 0.125rem solid ${(p) => p.theme.ink};
   b {
     display: block;
-    font-size: 24px;
+    font-size: 1.5rem;
     line-height: 1.1;
   }
 `;
@@ -55,9 +55,9 @@ const Side = styled.header`
 const Who = styled.div`
   margin-top: auto;
   display: grid;
-  gap: 10px;
+  gap: 0.625rem;
   font-size: ${(p) => p.theme.glance};
-  @media (max-width: 900px) {
+  @media (max-width: 56.25em) {
     flex: 1 1 100%;
     display: flex;
     flex-wrap: wrap;
@@ -76,13 +76,13 @@ const Who = styled.div`
 `;
 
 const Main = styled.main`
-  padding: 20px 28px;
+  padding: 1.25rem 1.75rem;
   display: grid;
   align-content: start;
-  gap: 10px;
+  gap: 0.625rem;
   section {
     display: grid;
-    gap: 8px;
+    gap: 0.5rem;
   }
 `;
 
@@ -90,9 +90,9 @@ const Head = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: baseline;
-  gap: 18px;
-  padding-bottom: 14px;
-  border-bottom: 2px solid ${(p) => p.theme.ink};
+  gap: 1.125rem;
+  padding-bottom: 0.875rem;
+  border-bottom: 0.125rem solid ${(p) => p.theme.ink};
   h1 {
     font-size: ${(p) => p.theme.title};
   }
@@ -102,11 +102,11 @@ const Head = styled.div`
 `;
 
 const Rooms = styled.nav`
-  @media (max-width: 900px) {
+  @media (max-width: 56.25em) {
     flex: 1 1 100%;
     display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
-    margin: 0 -20px;
+    grid-template-columns: repeat(auto-fit, minmax(9.375rem, 1fr));
+    margin: 0 -1.25rem;
     > a {
       margin: 0;
     }
@@ -116,10 +116,10 @@ const Rooms = styled.nav`
 const Room = styled(Link)<{ $on: boolean }>`
   display: flex;
   align-items: center;
-  min-height: 52px;
-  margin: 0 -20px;
-  padding: 0 20px;
-  border-left: 7px solid ${(p) => (p.$on ? p.theme.ink : "transparent")};
+  min-height: 3.25rem;
+  margin: 0 -1.25rem;
+  padding: 0 1.25rem;
+  border-left: 0.4375rem solid ${(p) => (p.$on ? p.theme.ink : "transparent")};
   background: ${(p) => (p.$on ? p.theme.lit : "transparent")};
   color: ${(p) => p.theme.ink};
   font-weight: 700;

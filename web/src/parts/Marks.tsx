@@ -20,7 +20,7 @@ interface FlagProps {
 export function Flag({ side, mark, size = 28 }: FlagProps) {
   const t = useTheme();
   if (mark === "none") return null;
-  const colour = side === "out" ? t.clay : t.pine;
+  const colour = side === "out" ? t.out : t.back;
   const edge = mark === "todo" ? 1.5 : mark === "due" ? 3.2 : 2.4;
   const shape = side === "out" ? "M2 3 H26 V18 L14 26 L2 18 Z" : "M2 25 H26 V10 L14 2 L2 10 Z";
   const half = side === "out" ? "M2 3 H26 V13 H2 Z" : "M2 25 H26 V14 H2 Z";
@@ -44,8 +44,8 @@ export function EvenMark({ size = 76 }: { size?: number }) {
   const t = useTheme();
   return (
     <svg width={size} height={(size * 62) / 76} viewBox="0 0 76 62" aria-hidden="true">
-      <path d="M0 8 H30 V0 H76 V11 H40 V19 H0 Z" fill={t.clay} />
-      <path d="M0 51 H30 V43 H76 V54 H40 V62 H0 Z" fill={t.pine} />
+      <path d="M0 8 H30 V0 H76 V11 H40 V19 H0 Z" fill={t.out} />
+      <path d="M0 51 H30 V43 H76 V54 H40 V62 H0 Z" fill={t.back} />
     </svg>
   );
 }
@@ -55,9 +55,15 @@ export function CautionMark() {
   const t = useTheme();
   return (
     <Fixed width="24" height="22" viewBox="0 0 24 22" aria-hidden="true">
-      <path d="M12 2 L22.5 20 H1.5 Z" fill="none" stroke={t.amber} strokeWidth="2.2" strokeLinejoin="round" />
-      <path d="M12 8 V14" stroke={t.amber} strokeWidth="2.4" />
-      <circle cx="12" cy="17" r="1.4" fill={t.amber} />
+      <path
+        d="M12 2 L22.5 20 H1.5 Z"
+        fill="none"
+        stroke={t.caution}
+        strokeWidth="2.2"
+        strokeLinejoin="round"
+      />
+      <path d="M12 8 V14" stroke={t.caution} strokeWidth="2.4" />
+      <circle cx="12" cy="17" r="1.4" fill={t.caution} />
     </Fixed>
   );
 }

@@ -4,17 +4,17 @@ import styled from "styled-components";
 export const Row = styled.article<{ $quiet?: boolean }>`
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 20px;
+  gap: 0.5rem 1.25rem;
   align-items: center;
-  padding: 10px 14px 10px 18px;
+  padding: 0.625rem 0.875rem 0.625rem 1.125rem;
   background: ${(p) => (p.$quiet ? "transparent" : p.theme.sheet)};
-  border: 1px ${(p) => (p.$quiet ? "dashed" : "solid")} ${(p) => p.theme.ruleStrong};
+  border: 0.0625rem ${(p) => (p.$quiet ? "dashed" : "solid")} ${(p) => p.theme.ruleStrong};
   > div:first-child {
-    flex: 1 1 260px;
+    flex: 1 1 16.25rem;
   }
   h2,
   h3 {
-    font-size: 20px;
+    font-size: 1.25rem;
     line-height: 1.25;
   }
   p {
@@ -29,7 +29,7 @@ export const Row = styled.article<{ $quiet?: boolean }>`
 
 /** What must not be overlooked. */
 export const Warn = styled.strong`
-  color: ${(p) => p.theme.amber};
+  color: ${(p) => p.theme.caution};
 `;
 
 /** A heading of a group, with how many there are. */
@@ -37,8 +37,8 @@ export const Group = styled.h2`
   display: flex;
   flex-wrap: wrap;
   justify-content: space-between;
-  gap: 0 18px;
-  margin-top: 6px;
-  font-size: 17px;
+  gap: 0 1.125rem;
+  margin-top: 0.375rem;
+  font-size: 1.0625rem;
   color: ${(p) => p.theme.inkQuiet};
 `;

@@ -12,21 +12,21 @@ const Veil = styled(ModalOverlay)`
 `;
 
 const Card = styled(Modal)`
-  width: min(640px, calc(100vw - 24px));
-  max-height: calc(100vh - 24px);
+  width: min(40rem, calc(100vw - 1.5rem));
+  max-height: calc(100vh - 1.5rem);
   overflow: auto;
   background: ${(p) => p.theme.sheet};
-  border: 3px solid ${(p) => p.theme.ink};
+  border: 0.1875rem solid ${(p) => p.theme.ink};
 `;
 
 const Body = styled(Dialog)`
   display: grid;
   gap: ${(p) => p.theme.gap};
-  padding: 24px;
+  padding: 1.5rem;
 `;
 
 const Title = styled(Heading)`
-  font-size: 26px;
+  font-size: 1.625rem;
   line-height: 1.2;
 `;
 
@@ -54,42 +54,42 @@ export function Dialogue({ title, open, onClose, children }: DialogueProps) {
 /** A field with its label above. */
 export const Field = styled.label`
   display: grid;
-  gap: 4px;
+  gap: 0.25rem;
   font-size: ${(p) => p.theme.glance};
   font-weight: 600;
   input,
   textarea {
     min-height: ${(p) => p.theme.touchSmall};
-    padding: 8px 12px;
-    border: 2px solid ${(p) => p.theme.ruleStrong};
+    padding: 0.5rem 0.75rem;
+    border: 0.125rem solid ${(p) => p.theme.ruleStrong};
     background: ${(p) => p.theme.field};
     color: ${(p) => p.theme.ink};
-    font: 400 20px/1.3 ${(p) => p.theme.text};
+    font: 400 1.25rem/1.3 ${(p) => p.theme.text};
     width: 100%;
   }
   input:focus,
   textarea:focus {
     border-color: ${(p) => p.theme.ink};
-    outline: 2px solid ${(p) => p.theme.ink};
+    outline: 0.125rem solid ${(p) => p.theme.ink};
   }
 `;
 
 /** One of several, where there are too many for buttons. */
 export const Select = styled.select`
-  flex: 2 1 180px;
+  flex: 2 1 11.25rem;
   min-height: ${(p) => p.theme.touchSmall};
   min-width: 0;
   width: 100%;
-  padding: 4px 10px;
-  border: 2px solid ${(p) => p.theme.ink};
+  padding: 0.25rem 0.625rem;
+  border: 0.125rem solid ${(p) => p.theme.ink};
   background: ${(p) => p.theme.field};
   color: ${(p) => p.theme.ink};
   font: 600 ${(p) => p.theme.work} / 1.2 ${(p) => p.theme.text};
 `;
 
 export const Complaint = styled.p`
-  padding: 10px 14px;
-  border-left: 6px solid ${(p) => p.theme.stop};
+  padding: 0.625rem 0.875rem;
+  border-left: 0.375rem solid ${(p) => p.theme.stop};
   background: ${(p) => p.theme.stopOn};
   color: ${(p) => p.theme.stop};
   font-weight: 600;

@@ -15,7 +15,7 @@ export const GlobalStyle = createGlobalStyle`
   ul, ol { list-style: none; }
   strong, b { font-weight: 700; }
   :focus { outline: none; }
-  :focus-visible { outline: 3px solid ${(p) => p.theme.ink}; outline-offset: 2px; }
+  :focus-visible { outline: 0.1875rem solid ${(p) => p.theme.ink}; outline-offset: 0.125rem; }
   /* Only the sheet is printed: black on white, on its own page. */
   @media print {
     body, #root { height: auto; background: none; color: #000; }

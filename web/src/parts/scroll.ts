@@ -5,7 +5,7 @@ import type { Theme } from "./theme";
 export const moreBelow = (ground: "paper" | "well") => css`
   background:
     linear-gradient(${(p) => p.theme[ground as keyof Theme]}, ${(p) => p.theme[ground as keyof Theme]})
-      bottom / 100% 26px no-repeat local,
-    linear-gradient(transparent, rgb(0 0 0 / 30%)) bottom / 100% 14px no-repeat scroll,
+      bottom / 100% 1.625rem no-repeat local,
+    linear-gradient(transparent, rgb(0 0 0 / 30%)) bottom / 100% 0.875rem no-repeat scroll,
     ${(p) => p.theme[ground as keyof Theme]};
 `;

@@ -4,8 +4,8 @@ import styled from "styled-components";
 /** Heard, not seen. */
 export const Heard = styled.span`
   position: absolute;
-  width: 1px;
-  height: 1px;
+  width: 0.0625rem;
+  height: 0.0625rem;
   overflow: hidden;
   clip-path: inset(50%);
   white-space: nowrap;

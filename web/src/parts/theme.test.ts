@@ -32,14 +32,14 @@ describe("contrast", () => {
     });
 
     it.each([
-      ["clay", "clayOn"],
-      ["pine", "pineOn"],
-      ["amber", "amberOn"],
+      ["out", "outOn"],
+      ["back", "backOn"],
+      ["caution", "cautionOn"],
       ["stop", "stopOn"],
-      ["clay", "sheet"],
-      ["pine", "sheet"],
-      ["clay", "lit"],
-      ["pine", "lit"],
+      ["out", "sheet"],
+      ["back", "sheet"],
+      ["out", "lit"],
+      ["back", "lit"],
       ["doneText", "doneOut"],
       ["doneText", "doneBack"],
       ["doneText", "strong"],

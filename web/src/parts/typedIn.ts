@@ -3,8 +3,8 @@ import { css } from "styled-components";
 /** A field that figures are typed into: its edge, its ground, its example and its focus. */
 export const typedIn = css`
   input {
-    padding: 4px 10px;
-    border: 2px solid ${(p) => p.theme.ruleStrong};
+    padding: 0.25rem 0.625rem;
+    border: 0.125rem solid ${(p) => p.theme.ruleStrong};
     background: ${(p) => p.theme.field};
     color: ${(p) => p.theme.ink};
   }
@@ -15,6 +15,6 @@ export const typedIn = css`
   }
   input:focus {
     border-color: ${(p) => p.theme.ink};
-    outline: 2px solid ${(p) => p.theme.ink};
+    outline: 0.125rem solid ${(p) => p.theme.ink};
   }
 `;

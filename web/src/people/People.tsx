@@ -11,7 +11,7 @@ import { clock, words } from "../parts/text";
 
 /** Large enough to be read out on the telephone. */
 const Code = styled.output`
-  font: 700 26px/1.2 ${(p) => p.theme.mono};
+  font: 700 1.625rem/1.2 ${(p) => p.theme.mono};
 `;
 
 const roles = ["technician", "office", "supervisor"] as const;

@@ -9,14 +9,14 @@ import { clock } from "../parts/text";
 
 const Strip = styled.div`
   display: grid;
-  gap: 8px;
+  gap: 0.5rem;
 `;
 
 const Card = styled(Button)`
   display: block;
   width: 100%;
   padding: 0;
-  border: 2px solid ${(p) => p.theme.ink};
+  border: 0.125rem solid ${(p) => p.theme.ink};
   background: ${(p) => p.theme.sheet};
   color: ${(p) => p.theme.ink};
   font: 400 ${(p) => p.theme.small} / 1.25 ${(p) => p.theme.text};
@@ -24,12 +24,12 @@ const Card = styled(Button)`
   cursor: pointer;
   > span {
     display: block;
-    padding: 5px 9px;
-    border-top: 2px solid ${(p) => p.theme.ink};
+    padding: 0.3125rem 0.5625rem;
+    border-top: 0.125rem solid ${(p) => p.theme.ink};
   }
   &[data-focus-visible] {
-    outline: 3px solid ${(p) => p.theme.ink};
-    outline-offset: 2px;
+    outline: 0.1875rem solid ${(p) => p.theme.ink};
+    outline-offset: 0.125rem;
   }
 `;
 
@@ -37,17 +37,17 @@ const Frame = styled.div<{ $tall?: boolean }>`
   position: relative;
   display: grid;
   place-items: center;
-  min-height: 90px;
+  min-height: 5.625rem;
   background: ${(p) => p.theme.well};
   img {
     display: block;
     width: 100%;
-    max-height: ${(p) => (p.$tall ? "58vh" : "118px")};
+    max-height: ${(p) => (p.$tall ? "58vh" : "7.375rem")};
     object-fit: ${(p) => (p.$tall ? "contain" : "cover")};
     filter: ${(p) => (p.theme.name === "torch" ? "brightness(0.55)" : "none")};
   }
   p {
-    padding: 12px;
+    padding: 0.75rem;
   }
 `;
 
@@ -55,15 +55,15 @@ const Dot = styled.b`
   position: absolute;
   display: grid;
   place-items: center;
-  min-width: 26px;
-  height: 26px;
-  padding: 0 5px;
-  border-radius: 13px;
+  min-width: 1.625rem;
+  height: 1.625rem;
+  padding: 0 0.3125rem;
+  border-radius: 0.8125rem;
   transform: translate(-50%, -50%);
   background: ${(p) => p.theme.ink};
   color: ${(p) => p.theme.sheet};
-  border: 2px solid ${(p) => p.theme.sheet};
-  font: 700 15px/1 ${(p) => p.theme.text};
+  border: 0.125rem solid ${(p) => p.theme.sheet};
+  font: 700 0.9375rem/1 ${(p) => p.theme.text};
   pointer-events: none;
 `;
 

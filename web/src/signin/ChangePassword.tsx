@@ -7,7 +7,7 @@ import { least } from "./session";
 
 const Form = styled.form`
   display: grid;
-  gap: 14px;
+  gap: 0.875rem;
 `;
 
 /** Changes one's own password; it ends one's sessions on other devices. */

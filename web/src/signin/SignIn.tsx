@@ -9,7 +9,7 @@ const Page = styled.main`
   min-height: 100%;
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  @media (max-width: 800px) {
+  @media (max-width: 50em) {
     grid-template-columns: minmax(0, 1fr);
   }
 `;
@@ -17,16 +17,16 @@ const Page = styled.main`
 const Face = styled.div`
   display: grid;
   align-content: center;
-  gap: 20px;
-  padding: 48px;
+  gap: 1.25rem;
+  padding: 3rem;
   background: ${(p) => p.theme.sheet};
-  border-right: 2px solid ${(p) => p.theme.ink};
+  border-right: 0.125rem solid ${(p) => p.theme.ink};
   h1 {
-    font-size: 52px;
+    font-size: 3.25rem;
     line-height: 1;
   }
   p {
-    font-size: 22px;
+    font-size: 1.375rem;
     max-width: 24em;
   }
 `;
@@ -34,11 +34,11 @@ const Face = styled.div`
 const Form = styled.form`
   align-self: center;
   display: grid;
-  gap: 18px;
-  padding: 48px;
-  width: min(480px, 100%);
+  gap: 1.125rem;
+  padding: 3rem;
+  width: min(30rem, 100%);
   h2 {
-    font-size: 26px;
+    font-size: 1.625rem;
   }
 `;
 

@@ -15,10 +15,10 @@ import { MachineForm } from "./forms";
 const Facts = styled.dl`
   display: grid;
   grid-template-columns: max-content minmax(0, 1fr);
-  gap: 4px 18px;
-  padding: 12px 18px;
+  gap: 0.25rem 1.125rem;
+  padding: 0.75rem 1.125rem;
   background: ${(p) => p.theme.sheet};
-  border: 1px solid ${(p) => p.theme.ruleStrong};
+  border: 0.0625rem solid ${(p) => p.theme.ruleStrong};
   dt {
     color: ${(p) => p.theme.inkQuiet};
   }
@@ -38,7 +38,7 @@ const Did = styled.ul`
 `;
 
 const All = styled(Link)`
-  padding: 16px 0;
+  padding: 1rem 0;
   color: ${(p) => p.theme.ink};
 `;
 

@@ -15,13 +15,13 @@ const Machines = styled.ul`
   flex: 1 1 100%;
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
+  gap: 0.5rem;
   a {
     display: grid;
     align-content: center;
-    min-height: 56px;
-    padding: 6px 16px;
-    border: 2px solid ${(p) => p.theme.ink};
+    min-height: 3.5rem;
+    padding: 0.375rem 1rem;
+    border: 0.125rem solid ${(p) => p.theme.ink};
     background: ${(p) => p.theme.paper};
     text-decoration: none;
     font-weight: 600;

@@ -16,13 +16,13 @@ export function LyingLadder({ marks, whole }: { marks: JobRow["marks"]; whole?: 
       width={whole ? undefined : widest}
       preserveAspectRatio="xMinYMid meet"
       role="img"
-      aria-label={`${marks.length} rungs, ${off} still off, ${done} back`}
+      aria-label={`${marks.length} steps, ${off} still off, ${done} back`}
     >
       <path d={`M0 10 H${width} M0 52 H${width}`} stroke={t.ruleStrong} strokeWidth="2" />
       {marks.map((m, i) => {
         const x = i * pitch + 5;
-        const out = m.out === "done" ? t.clay : t.sheet;
-        const back = m.back === "done" ? t.pine : t.sheet;
+        const out = m.out === "done" ? t.out : t.sheet;
+        const back = m.back === "done" ? t.back : t.sheet;
         const due = m.back === "due" || m.back === "half";
         return (
           <g key={i}>
@@ -35,7 +35,7 @@ export function LyingLadder({ marks, whole }: { marks: JobRow["marks"]; whole?: 
               <path
                 d={`M${x} 4 h12 v8 l-6 5 l-6 -5 Z`}
                 fill={out}
-                stroke={m.out === "todo" ? t.ruleStrong : t.clay}
+                stroke={m.out === "todo" ? t.ruleStrong : t.out}
                 strokeWidth={1.4}
                 strokeDasharray={m.out === "lapsed" ? "2 2" : undefined}
               />
@@ -44,7 +44,7 @@ export function LyingLadder({ marks, whole }: { marks: JobRow["marks"]; whole?: 
               <path
                 d={`M${x} 58 h12 v-8 l-6 -5 l-6 5 Z`}
                 fill={back}
-                stroke={m.back === "todo" ? t.ruleStrong : t.pine}
+                stroke={m.back === "todo" ? t.ruleStrong : t.back}
                 strokeWidth={due ? 2.4 : 1.4}
               />
             )}

@@ -15,29 +15,29 @@ const Group = styled.h2`
   display: flex;
   flex-wrap: wrap;
   justify-content: space-between;
-  gap: 0 18px;
-  margin-top: 6px;
-  font-size: 17px;
+  gap: 0 1.125rem;
+  margin-top: 0.375rem;
+  font-size: 1.0625rem;
   color: ${(p) => p.theme.inkQuiet};
 `;
 
 const Row = styled.article<{ $open: boolean }>`
   display: grid;
-  grid-template-columns: 226px minmax(0, 1fr) minmax(0, 270px) 128px;
-  gap: 20px;
+  grid-template-columns: 14.125rem minmax(0, 1fr) minmax(0, 16.875rem) 8rem;
+  gap: 1.25rem;
   align-items: center;
-  padding: 12px 14px 12px 18px;
+  padding: 0.75rem 0.875rem 0.75rem 1.125rem;
   background: ${(p) => p.theme.sheet};
-  border: 1px solid ${(p) => p.theme.ruleStrong};
-  border-left: 7px solid ${(p) => (p.$open ? p.theme.clay : p.theme.ruleStrong)};
-  @media (max-width: 900px) {
+  border: 0.0625rem solid ${(p) => p.theme.ruleStrong};
+  border-left: 0.4375rem solid ${(p) => (p.$open ? p.theme.out : p.theme.ruleStrong)};
+  @media (max-width: 56.25em) {
     grid-template-columns: minmax(0, 1fr);
   }
   > button {
     text-align: center;
   }
   h3 {
-    font-size: 20px;
+    font-size: 1.25rem;
     line-height: 1.25;
   }
   p {
@@ -53,23 +53,23 @@ const Row = styled.article<{ $open: boolean }>`
 
 const Warn = styled.strong<{ $urgent?: boolean }>`
   display: block;
-  color: ${(p) => (p.$urgent ? p.theme.stop : p.theme.amber)};
+  color: ${(p) => (p.$urgent ? p.theme.stop : p.theme.caution)};
 `;
 
 const Before = styled(Link)`
   display: inline-block;
-  padding: 6px 0;
+  padding: 0.375rem 0;
   color: ${(p) => p.theme.ink};
 `;
 
 const Skeleton = styled.div`
-  height: 96px;
+  height: 6rem;
   background: ${(p) => p.theme.well};
 `;
 
 const More = styled(Plain)`
   justify-self: start;
-  margin-top: 6px;
+  margin-top: 0.375rem;
 `;
 
 const touches = {
@@ -110,7 +110,7 @@ function JobLine({ job, first }: { job: JobRow; first: boolean }) {
         {stage === "new" ? (
           <p>
             {job.bring.length > 0 ? `Bring ${bringWords(job.bring)}. ` : `${job.goal}. `}
-            {time} <Before to={`/jobs/${job.id}/decide`}>Before the journey</Before>
+            {time} <Before to={`/jobs/${job.id}/decide`}>What to bring</Before>
           </p>
         ) : (
           <p>
