@@ -182,7 +182,7 @@ func (d *device) send(job string, events ...any) (int, answers, string) {
 
 func TestNothingIsShownWithoutSigningIn(t *testing.T) {
 	d := begin(t, server.Options{}).device(t)
-	for _, path := range []string{"/api/jobs", "/api/me", "/api/jobs/j-101", "/api/jobs/j-101/view", "/api/jobs/j-101/events", "/api/maps/tidemoor-tv6/6"} {
+	for _, path := range []string{"/api/jobs", "/api/me", "/api/jobs/j-101", "/api/jobs/j-101/view", "/api/jobs/j-101/events", "/api/maps/tidemoor-tv6/7"} {
 		status, body, h := d.call(http.MethodGet, path, nil)
 		assert.Equal(t, http.StatusUnauthorized, status, path)
 		assert.Equal(t, "application/problem+json", h.Get("Content-Type"))
@@ -325,7 +325,7 @@ func TestAJobIsWorkedOverTheAPI(t *testing.T) {
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101", &doc))
 	assert.Equal(t, "tidemoor-tv6", doc.Map)
 	assert.Equal(t, "Jonna Hallvik", doc.Job.People["jonna"].Name)
-	status, body, h := d.call(http.MethodGet, "/api/maps/tidemoor-tv6/6", nil)
+	status, body, h := d.call(http.MethodGet, "/api/maps/tidemoor-tv6/7", nil)
 	assert.Equal(t, http.StatusOK, status)
 	assert.Contains(t, h.Get("Cache-Control"), "immutable")
 	assert.NotContains(t, string(body), "$schema")

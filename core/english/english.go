@@ -53,6 +53,11 @@ func And(words []string) string {
 	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
 }
 
+// Listed puts what there is of these after a comma each.
+func Listed(words ...string) string {
+	return strings.Join(slices.DeleteFunc(words, func(s string) bool { return s == "" }), ", ")
+}
+
 // Sentences puts sentences one after the other and leaves out what is empty.
 func Sentences(says ...string) string {
 	return strings.Join(slices.DeleteFunc(says, func(s string) bool { return s == "" }), " ")

@@ -98,8 +98,9 @@ func TestOf(sc *scene.Scene, id string) *machine.Test {
 	return t
 }
 
-// judged is the outcome that a reading gives, its verdict and the sentence.
-func judged(sc *scene.Scene, t *machine.Test, b *record.ReadingTaken, at time.Time) (outcome, verdict, why string) {
+// Setting is the circumstances that stand beside a reading. The error is of one that
+// cannot be read.
+func Setting(sc *scene.Scene, b *record.ReadingTaken) (reading.Setting, error) {
 	s := reading.Setting{Fitted: b.Fitted, Units: sc.Units()}
 	for _, one := range []struct {
 		text *string
@@ -111,9 +112,18 @@ func judged(sc *scene.Scene, t *machine.Test, b *record.ReadingTaken, at time.Ti
 		}
 		value, err := reading.Parse(one.q, *one.text)
 		if err != nil {
-			return "", reading.Unsure, err.Error()
+			return s, err
 		}
 		*one.into = &value
+	}
+	return s, nil
+}
+
+// judged is the outcome that a reading gives, its verdict and the sentence.
+func judged(sc *scene.Scene, t *machine.Test, b *record.ReadingTaken, at time.Time) (outcome, verdict, why string) {
+	s, err := Setting(sc, b)
+	if err != nil {
+		return "", reading.Unsure, err.Error()
 	}
 	if m, known := sc.Job.Meter(b.Meter, at); known && t.Measure != nil {
 		q := reading.Quantity(t.Measure.Quantity)

@@ -78,14 +78,14 @@ func TestTestOrSwap(t *testing.T) {
 
 // What is known of a part goes with it onto the sheet.
 func TestHowItWasKnownThatAPartWasAtFault(t *testing.T) {
-	for value, want := range map[string]string{"OL": "At fault: measured.", "": "At fault: assumed, nothing was measured or seen that shows it."} {
+	for value, want := range map[string]string{"OL": "measured", "": "assumed: nothing measured or seen"} {
 		p := searching(t)
 		if value != "" {
 			require.NoError(t, p.Record("reading.taken", record.ReadingTaken{Test: "element-ohms", Value: value}))
 		}
 		require.NoError(t, p.Record("goal.added", record.GoalAdded{Goal: "replace:element-kit"}))
 		require.NoError(t, p.Until(func(v *job.View) bool { return v.Current.Kind == "back" }))
-		assert.Contains(t, strings.Join(p.View().Sheet.Done, "\n"), want)
+		assert.Contains(t, p.View().Sheet.Parts[0].Why, want)
 	}
 }
 

@@ -130,7 +130,7 @@ func TestFromTheComplaintToThePart(t *testing.T) {
 	require.NoError(t, p.Until(func(*job.View) bool { return false }))
 	v = p.View()
 	assert.True(t, v.Even, irregular(v))
-	assert.Contains(t, v.Sheet.Done[0], "Heating element replaced")
+	assert.Contains(t, v.Sheet.Parts[0].Part, "Heating element")
 }
 
 // A continuity test between two points of a circuit is derived, not written; it

@@ -236,7 +236,7 @@ func TestOnlyEvenJobsTeach(t *testing.T) {
 	v = p.View()
 	require.True(t, v.Even, v.Snags)
 	assert.NotEmpty(t, v.Visit.Mended)
-	assert.Contains(t, strings.Join(v.Visit.Did, " "), "Drum rollers replaced")
+	assert.Contains(t, strings.Join(v.Visit.Did, " "), "Drum rollers (left drum roller and right drum roller) replaced")
 	assert.NotContains(t, strings.Join(v.Visit.Did, " "), "passed")
 }
 

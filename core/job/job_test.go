@@ -120,7 +120,7 @@ func TestAWholeJobComesOutEven(t *testing.T) {
 	v = p.View()
 	assert.True(t, v.Even)
 	assert.Equal(t, "Jonna", v.Signed.By)
-	assert.Contains(t, strings.Join(v.Sheet.Done, " "), "Drum rollers replaced")
+	assert.Contains(t, v.Sheet.Parts[0].Part, "Drum rollers")
 	assert.Equal(t, "m-4", v.Sheet.Measured[0].Meter)
 }
 
@@ -529,9 +529,9 @@ func TestTheSheetAsMarkdownKeepsTextAsText(t *testing.T) {
 	p.Book.Job.Words = "it <b>thumps</b> | [loud](x)\n# and *smells*"
 	until(t, p, "out", "top-off")
 	text := p.View().Sheet.Markdown
-	assert.Contains(t, text, "# Canteen, dryer 2\n")
+	assert.Contains(t, text, "- Job: j-1, Canteen, dryer 2\n")
 	assert.Contains(t, text, `it &lt;b&gt;thumps&lt;/b&gt; \| \[loud\](x) \# and \*smells\*`)
-	assert.Contains(t, text, "| Mains, before work | 0.3 V. The meter's category is not known; CAT III is wanted here. | m-4 | Jonna | 2026-11-25")
+	assert.Contains(t, text, "| Mains off, before work | 0.3 V. The meter's category is not known; CAT III is wanted here. | under 34 V | m-4 | Jonna | 2026-11-25")
 	assert.Contains(t, text, "- Run it warm for five minutes.", "what was not tested is said")
 }
 

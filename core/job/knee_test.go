@@ -472,7 +472,7 @@ func TestOldAndNewAreCompared(t *testing.T) {
 	require.NoError(t, p.Record("used", record.Used{What: "graphite"}))
 	require.NoError(t, p.Until(func(*job.View) bool { return false }))
 	sheet := p.View().Sheet.Markdown
-	assert.Contains(t, sheet, "Old drum belt: left with the customer.")
+	assert.Contains(t, sheet, "| left with the customer |")
 	assert.Contains(t, sheet, "Used up: graphite")
 	assert.True(t, p.View().Even, irregular(p.View()))
 }
@@ -565,7 +565,7 @@ func TestAsFoundWithWhoSaysSo(t *testing.T) {
 	require.NoError(t, p.Record("found", record.Found{Item: "felt", Level: "fitted", State: "broken", Photo: strings.Repeat("ab", 32)}))
 	v := p.View()
 	assert.Equal(t, []string{"Toe panel: off already, by Ilse (Jonna, 2026-11-25).", "Rear felt: broken, with a photo (Jonna, 2026-11-25)."}, v.Sheet.Found)
-	assert.Contains(t, v.Sheet.Markdown, "## As found")
+	assert.Contains(t, v.Sheet.Markdown, "## What we found, and how we know")
 	assert.Contains(t, irregular(v), "missing-part")
 	assert.Equal(t, steps.Due, rung(t, v, "toe-off").Back, "it has to come back")
 }
@@ -608,7 +608,7 @@ func TestAMachineWithoutAMap(t *testing.T) {
 	require.NoError(t, p.Until(func(*job.View) bool { return false }))
 	v = p.View()
 	assert.True(t, v.Even, irregular(v))
-	assert.Contains(t, v.Sheet.Markdown, "Fan replaced (fan). Number F-1.")
+	assert.Contains(t, v.Sheet.Markdown, "| Fan | F-1 |")
 
 	draft := p.Book.Draft("QX 7")
 	text, err := mapfile.Write(draft)

@@ -39,7 +39,7 @@ func Of(sc *scene.Scene) *View {
 	w.Foot = foot(sc, w.Rungs)
 	w.About = about(sc, w.Visit.Whose)
 	from := paper.From{
-		Headline: w.Headline, Standing: w.Standing, Even: w.Even, Rungs: w.Rungs, Current: w.Current, Energies: w.Energies, Loose: w.Loose, Off: w.Off,
+		Headline: w.Headline, Standing: w.Standing, Even: w.Even, Closed: w.Closed, Rungs: w.Rungs, Current: w.Current, Energies: w.Energies, Loose: w.Loose, Off: w.Off,
 		Plugs: w.Plugs, Trays: w.Trays, Inside: inside, Snags: w.Snags, OutOfUse: w.OutOfUse, Bring: w.Visit.Bring,
 	}
 	w.Sheet, w.HandOver = paper.SheetOf(sc, from), paper.HandOverOf(sc, from)

@@ -10,8 +10,10 @@ import (
 
 	"evensteps/core/english"
 	"evensteps/core/fault"
+	"evensteps/core/findings"
 	"evensteps/core/machine"
 	"evensteps/core/named"
+	"evensteps/core/reading"
 	"evensteps/core/record"
 	"evensteps/core/scene"
 	"evensteps/core/steps"
@@ -107,26 +109,18 @@ func usedUp(sc *scene.Scene) []string {
 // Mended are what was renewed or mended, a sentence each.
 func Mended(sc *scene.Scene) []string {
 	lines := []string{}
-	fitted, how := map[string][]string{}, map[string]string{}
-	for _, key := range slices.Sorted(maps.Keys(sc.Pieces)) {
-		b := sc.Pieces[key].Of.(*record.PartFitted)
-		if scene.FittedAs(sc.Pieces[key]) != "fitted" {
-			continue
+	for _, p := range partsFitted(sc) {
+		line := p.Part + " replaced"
+		if p.Number != "" {
+			line += ", number " + p.Number
 		}
-		fitted[b.Part] = append(fitted[b.Part], english.Lower(sc.Names.Item(b.Piece)))
-		if sc.Map.Part(b.Part) != nil {
-			how[b.Part] = evidenceSays(b.Evidence)
-		} else if b.Number != "" { // a part that no map knows
-			how[b.Part] = " Number " + b.Number + "."
-		}
+		lines = append(lines, line+".")
 	}
-	for _, id := range slices.Sorted(maps.Keys(fitted)) {
-		name, number := id, ""
-		if p := sc.Map.Part(id); p != nil {
-			name, number = p.Name, ", number "+p.Number
-		}
-		lines = append(lines, fmt.Sprintf("%s replaced (%s)%s.%s", name, strings.Join(fitted[id], ", "), number, how[id]))
-	}
+	return append(lines, mendedSo(sc)...)
+}
+
+// mendedSo are what was mended with nothing opened.
+func mendedSo(sc *scene.Scene) (lines []string) {
 	if sc.Decided != nil {
 		for _, id := range scene.Mended(sc.Decided.Of.(*record.Decided)) {
 			lines = append(lines, fault.Name(sc.Map, id)+": fixed, nothing was opened.")
@@ -135,15 +129,122 @@ func Mended(sc *scene.Scene) []string {
 	return lines
 }
 
+// partsFitted are the parts that were fitted, each with its pieces.
+func partsFitted(sc *scene.Scene) []Fitted {
+	out := []Fitted{}
+	pieces := map[string][]string{}
+	var order []string
+	for _, key := range slices.Sorted(maps.Keys(sc.Pieces)) {
+		b := sc.Pieces[key].Of.(*record.PartFitted)
+		if scene.FittedAs(sc.Pieces[key]) != "fitted" {
+			continue
+		}
+		if len(pieces[b.Part]) == 0 {
+			order = append(order, b.Part)
+			one := Fitted{Part: b.Part, Number: b.Number, Why: evidenceSays(b.Evidence)}
+			if p := sc.Map.Part(b.Part); p != nil {
+				one.Part = p.Name
+				if one.Number == "" {
+					one.Number = p.Number
+				}
+			}
+			if f := sc.OldParts[b.Part]; f != nil {
+				one.Old = record.OldTo[f.Of.(*record.OldPart).To]
+			}
+			out = append(out, one)
+		}
+		pieces[b.Part] = append(pieces[b.Part], english.Lower(sc.Names.Item(b.Piece)))
+	}
+	for i, id := range order {
+		if p := sc.Map.Part(id); p != nil && len(p.Pieces()) > 1 {
+			out[i].Part += " (" + english.And(pieces[id]) + ")"
+		}
+	}
+	return out
+}
+
+// found is what was found, and how it is known: what was so before, what was seen,
+// what spoke for the parts that were fitted, and why they had failed.
+func found(sc *scene.Scene) []string {
+	out := asFound(sc)
+	seen, _, _ := looked(sc)
+	out = append(out, seen...)
+	if len(sc.Pieces) == 0 {
+		return out
+	}
+	c, shown := findings.Case(sc)
+	if speaks := fault.Speaks(c); speaks != nil {
+		for i := range sc.Map.Faults {
+			f := &sc.Map.Faults[i]
+			if !slices.ContainsFunc(slices.Collect(maps.Values(sc.Pieces)), func(fact *record.Fact) bool {
+				return scene.FittedAs(fact) == "fitted" && sc.Map.Renews(sc.Map.Part(fact.Of.(*record.PartFitted).Part), f)
+			}) {
+				continue
+			}
+			for _, r := range c.Results {
+				k := slices.IndexFunc(shown, func(s findings.Finding) bool { return s.Test == r.Test })
+				if k < 0 || !speaks(r, f.ID) {
+					continue
+				}
+				line := shown[k].Title + ": " + english.Lower(strings.TrimSuffix(shown[k].Say, ".")) + "."
+				if !slices.Contains(out, line) {
+					out = append(out, line)
+				}
+			}
+		}
+	}
+	for i := range sc.Map.Faults {
+		failed := &sc.Map.Faults[i]
+		for _, c := range failed.Because {
+			if f := sc.Causes[failed.ID+"/"+c.ID]; f != nil {
+				out = append(out, fmt.Sprintf("%s: cause looked for. %s %s.", failed.Name, c.Ask, english.Upper(f.Of.(*record.CauseAnswered).Answer)))
+			}
+		}
+	}
+	return out
+}
+
+// todo is what the customer should do, or wait for: what reads as it should not and
+// is of no part that was fitted since, parts that are to come, what was left off.
+func todo(sc *scene.Scene) []string {
+	out := []string{}
+	last := map[string]int{}
+	for i := range sc.Facts {
+		if b, is := sc.Facts[i].Of.(*record.ReadingTaken); is {
+			last[b.Test] = i
+		}
+	}
+	var shown []findings.Finding
+	if len(last) > 0 {
+		_, shown = findings.Results(sc, make([]int, len(sc.Facts)))
+	}
+	for _, s := range shown {
+		k, is := last[s.Test]
+		if !is || sc.Facts[k].ID != s.Event || s.Verdict != reading.High && s.Verdict != reading.Low {
+			continue
+		}
+		mended := slices.ContainsFunc(sc.Facts[k:], func(f record.Fact) bool { _, fitted := f.Of.(*record.PartFitted); return fitted })
+		if !mended {
+			out = append(out, s.Title+": "+english.Lower(strings.TrimSuffix(s.Say, "."))+". Have it put right.")
+		}
+	}
+	for _, g := range sc.Goals {
+		if g.Reason == "waiting" {
+			out = append(out, sc.Names.Goal(g.Goal)+": we come again with the part.")
+		}
+	}
+	if len(sc.Stays) > 0 {
+		out = append(out, "It was left shut off. Do not use it.")
+	}
+	return out
+}
+
 // evidenceSays is how it was known that a part was at fault.
 func evidenceSays(grade string) string {
-	switch grade {
-	case "measured", "seen", "told":
-		return " At fault: " + grade + "."
-	case "assumed":
-		return " At fault: assumed, nothing was measured or seen that shows it."
+	if grade == "assumed" {
+		return "assumed: nothing measured or seen"
 	}
-	return ""
+	return grade
 }
 
 // pieceLine is a piece of a kit or set that was not fitted.
@@ -155,12 +256,12 @@ func pieceLine(sc *scene.Scene, b *record.PartFitted) string {
 	return say + "."
 }
 
-// confirmWords is what a confirmation says.
-func confirmWords(sc *scene.Scene, id string) string {
+// confirmOf is a confirmation of the map; one that says its id where there is none.
+func confirmOf(sc *scene.Scene, id string) machine.Confirm {
 	move, n, _ := strings.Cut(id, "/confirm/")
 	mv := sc.Map.Move(move)
 	if k, err := strconv.Atoi(n); mv != nil && mv.Back != nil && err == nil && k >= 1 && k <= len(mv.Back.Confirm) {
-		return mv.Back.Confirm[k-1].Say
+		return mv.Back.Confirm[k-1]
 	}
-	return id
+	return machine.Confirm{Say: id}
 }

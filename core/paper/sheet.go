@@ -15,128 +15,136 @@ import (
 	"evensteps/core/view"
 )
 
-// passed is the line of a check or final that passed, with what it showed.
-func passed(t *machine.Task, pass string) string {
-	if pass == "" {
-		return t.Title + ": passed." // its value stands with what was measured
-	}
-	return t.Title + ": passed. " + pass + "."
-}
-
 // SheetOf writes it.
 func SheetOf(sc *scene.Scene, from From) Sheet {
 	s := Sheet{
-		Title: sc.Job.Title, Wrong: []string{}, Found: []string{}, Done: []string{}, Measured: []Figure{}, NotTested: []string{}, Who: []string{}, Explained: []string{},
-		Note: "Local codes, the maker's data and licensed practice come first. This sheet says who found what, when and with which instrument.",
+		Title: title(sc, from), State: from.Headline + ".", Parts: partsFitted(sc), Tried: tried(sc), Todo: todo(sc), Explained: []string{}, Wrong: wrong(sc), Found: found(sc), Done: done(sc, from),
+		Measured: append(append(proofs(sc), readings(sc)...), measuredBack(sc)...), NotTested: notTested(sc),
+		Note: "This sheet says who found what, when and with which instrument. It does not say that a machine is safe. Local codes, the maker's data and licensed practice come first.",
 	}
 	s.heads(sc)
-	if sc.Job.Words != "" {
-		s.Wrong = append(s.Wrong, "“"+sc.Job.Words+"”")
-	}
-	for _, c := range sc.Complaints() {
-		s.Wrong = append(s.Wrong, c.Name+".")
-	}
-	for _, f := range sc.Told {
-		s.Wrong = append(s.Wrong, "Told by telephone: "+english.Lower(f.Of.(*record.Told).Name)+". Out of use until it was looked at.")
-	}
-	for _, key := range slices.Sorted(maps.Keys(sc.Pieces)) {
-		if scene.FittedAs(sc.Pieces[key]) != "fitted" {
-			s.Done = append(s.Done, pieceLine(sc, sc.Pieces[key].Of.(*record.PartFitted)))
-		}
-	}
-	s.Done = append(s.Done, Mended(sc)...)
-	for i := range sc.Map.Faults {
-		failed := &sc.Map.Faults[i]
-		for _, c := range failed.Because {
-			if f := sc.Causes[failed.ID+"/"+c.ID]; f != nil {
-				s.Done = append(s.Done, fmt.Sprintf("%s: cause looked for. %s %s.", failed.Name, c.Ask, f.Of.(*record.CauseAnswered).Answer))
-			}
-		}
-	}
-	for _, id := range slices.Sorted(maps.Keys(sc.OldParts)) {
-		if p := sc.Map.Part(id); p != nil {
-			s.Done = append(s.Done, fmt.Sprintf("Old %s: %s.", english.Lower(p.Name), record.OldTo[sc.OldParts[id].Of.(*record.OldPart).To]))
-		}
-	}
-	if used := usedUp(sc); len(used) > 0 {
-		s.Done = append(s.Done, "Used up: "+strings.Join(used, ", ")+".")
-	}
-	seen, done, left := looked(sc)
-	s.Found = append(asFound(sc), seen...)
-	s.Done = append(s.Done, done...)
-	s.NotTested = append(s.NotTested, left...)
-	for _, own := range from.Inside.Belongings {
-		if own.To != "" {
-			s.Done = append(s.Done, fmt.Sprintf("Found inside: %s, given to %s.", own.What, own.To))
-		}
-	}
-	for _, g := range sc.Goals {
-		if g.Reason != "" && g.Goal != record.Work {
-			s.Done = append(s.Done, fmt.Sprintf("%s: not done, %s.", sc.Names.Goal(g.Goal), g.Reason))
-		}
-	}
-	for _, id := range slices.Sorted(maps.Keys(sc.Checks)) {
-		if c := sc.Map.Check(id); c != nil && sc.Checks[id].Passed != nil {
-			s.Done = append(s.Done, passed(&c.Task, c.Pass))
-		}
-	}
-	for i := range sc.Map.Finals {
-		f := &sc.Map.Finals[i]
-		r := sc.Finals[f.ID]
-		switch {
-		case r == nil:
-			s.NotTested = append(s.NotTested, f.Title+".")
-		case sc.FinalPassed(f.ID):
-			s.Done = append(s.Done, passed(&f.Task, f.Pass))
-		default:
-			s.NotTested = append(s.NotTested, f.Title+": failed.")
-		}
-	}
-	for _, id := range slices.Sorted(maps.Keys(sc.Proofs)) {
-		p := sc.Proofs[id]
-		at := p.Fact.When()
-		fig := Figure{What: sc.Names.Item(id) + ", before work", Value: p.Highest, By: sc.FullName(p.Fact.By), At: &at, Note: p.Note}
-		if p.Proof != nil {
-			fig.Meter = p.Proof.Meter
-			fig.Note = english.Sentences(fig.Note, sc.Overdue(fig.Meter, at))
-		}
-		s.Measured = append(s.Measured, fig)
-	}
-	s.Measured = append(s.Measured, readings(sc)...)
-	s.Measured = append(s.Measured, measuredBack(sc)...)
 	if sc.SignedBy != nil {
-		at := sc.SignedBy.When()
-		s.Signed = &view.Stamp{By: sc.FullName(sc.SignedBy.By), At: at}
-		s.NotTested = append(s.NotTested, sc.SignedBy.Of.(*record.SignedOff).NotTested...)
-	}
-	did := map[string][]string{}
-	for i := range sc.Facts {
-		f := &sc.Facts[i]
-		word := ""
-		switch f.Of.(type) {
-		case *record.RungOut:
-			word = "took it apart"
-		case *record.PartFitted:
-			word = "fitted the parts"
-		case *record.RungBack:
-			word = "closed it"
-		case *record.FinalResult:
-			word = "ran it"
-		}
-		if word != "" && !slices.Contains(did[f.By], word) {
-			did[f.By] = append(did[f.By], word)
-		}
-	}
-	for _, p := range slices.Sorted(maps.Keys(did)) {
-		s.Who = append(s.Who, sc.FullName(p)+" "+english.And(did[p])+".")
+		b := sc.SignedBy.Of.(*record.SignedOff)
+		s.Signed, s.Customer = &view.Stamp{By: sc.FullName(sc.SignedBy.By), At: sc.SignedBy.When()}, b.Customer
 	}
 	for _, snag := range from.Snags {
 		if snag.Explained != nil {
 			s.Explained = append(s.Explained, fmt.Sprintf("%s %s (%s)", snag.Say, snag.Explained.Text, snag.Explained.By))
 		}
 	}
-	s.Markdown = s.markdown(from)
+	s.Markdown = s.markdown()
 	return s
+}
+
+// title says of what kind of machine it is, and how it was left.
+func title(sc *scene.Scene, from From) string {
+	kind := english.Upper(sc.Map.Kind)
+	if sc.Map.Kind == "other" || kind == "" {
+		kind = "Machine"
+	}
+	switch {
+	case sc.CalledOff():
+		return kind + ": job called off"
+	case !from.Even && !from.Closed:
+		return kind + ": work under way"
+	case from.Closed || !sc.Repaired():
+		return kind + " closed, not repaired"
+	case len(sc.Goals) == 0 && sc.Decided == nil:
+		return kind + " looked at"
+	}
+	return kind + " repaired"
+}
+
+func wrong(sc *scene.Scene) []string {
+	out := []string{}
+	if sc.Job.Words != "" {
+		out = append(out, "“"+sc.Job.Words+"”")
+	}
+	for _, c := range sc.Complaints() {
+		out = append(out, c.Name+".")
+	}
+	for _, f := range sc.Told {
+		out = append(out, "Told by telephone: "+english.Lower(f.Of.(*record.Told).Name)+". Out of use until it was looked at.")
+	}
+	return out
+}
+
+// done is what was done besides fitting parts.
+func done(sc *scene.Scene, from From) []string {
+	out := []string{}
+	for _, key := range slices.Sorted(maps.Keys(sc.Pieces)) {
+		if scene.FittedAs(sc.Pieces[key]) != "fitted" {
+			out = append(out, pieceLine(sc, sc.Pieces[key].Of.(*record.PartFitted)))
+		}
+	}
+	out = append(out, mendedSo(sc)...)
+	if used := usedUp(sc); len(used) > 0 {
+		out = append(out, "Used up: "+strings.Join(used, ", ")+".")
+	}
+	_, cared, _ := looked(sc)
+	out = append(out, cared...)
+	for _, own := range from.Inside.Belongings {
+		if own.To != "" {
+			out = append(out, fmt.Sprintf("Found inside: %s, given to %s.", own.What, own.To))
+		}
+	}
+	for _, g := range sc.Goals {
+		if g.Reason != "" && g.Goal != record.Work {
+			out = append(out, fmt.Sprintf("%s: not done, %s.", sc.Names.Goal(g.Goal), g.Reason))
+		}
+	}
+	return out
+}
+
+// tried is what was tried at the end, and on the way back.
+func tried(sc *scene.Scene) []string {
+	out := []string{}
+	passed := func(t *machine.Task, pass string) {
+		say := t.Title + "."
+		if pass != "" {
+			say = t.Title + ": " + english.Lower(strings.TrimSuffix(pass, ".")) + "."
+		}
+		out = append(out, say) // a value stands with what was measured
+	}
+	for _, id := range slices.Sorted(maps.Keys(sc.Checks)) {
+		if c := sc.Map.Check(id); c != nil && sc.Checks[id].Passed != nil {
+			passed(&c.Task, c.Pass)
+		}
+	}
+	for i := range sc.Map.Finals {
+		if f := &sc.Map.Finals[i]; sc.FinalPassed(f.ID) {
+			passed(&f.Task, f.Pass)
+		}
+	}
+	return out
+}
+
+// notTested is what nobody can rely on from this job.
+func notTested(sc *scene.Scene) []string {
+	out := []string{}
+	_, _, left := looked(sc)
+	out = append(out, left...)
+	for i := range sc.Map.Finals {
+		f := &sc.Map.Finals[i]
+		switch r := sc.Finals[f.ID]; {
+		case r == nil:
+			out = append(out, f.Title+".")
+		case !sc.FinalPassed(f.ID):
+			out = append(out, f.Title+": failed.")
+		}
+	}
+	if sc.Map.Plain() {
+		if len(sc.Map.Finals) == 0 {
+			out = append(out, "The whole machine in use: no guide covers it.")
+		}
+		if !slices.ContainsFunc(slices.Collect(maps.Keys(sc.Readings)), func(id string) bool { return strings.HasPrefix(id, "earth:") }) {
+			out = append(out, "The earth of the cabinet.")
+		}
+	}
+	if sc.SignedBy != nil {
+		out = append(out, sc.SignedBy.Of.(*record.SignedOff).NotTested...)
+	}
+	return out
 }
 
 // heads says whose sheet it is, and of what.
@@ -155,13 +163,34 @@ func (s *Sheet) heads(sc *scene.Scene) {
 			}
 		}
 	}
+	machine := sc.Map.Title
 	if w := sc.Job.Where; w != nil {
-		add("Site", w.Site)
-		add("Address", strings.ReplaceAll(w.Address, "\n", ", "))
-		add("Machine", w.Name)
-		add("Model", w.Model)
+		add("Site", english.Listed(w.Site, strings.ReplaceAll(w.Address, "\n", ", ")))
+		machine = english.Listed(w.Name, w.Model, w.Stands)
+		add("Machine", machine)
 		add("Serial", w.Serial)
-		add("Where it stands", w.Stands)
+	} else {
+		add("Site", sc.Job.Place)
+		add("Machine", machine)
 	}
-	add("Job", sc.Job.ID)
+	if sc.Job.Where == nil {
+		add("Job", english.Listed(sc.Job.ID, sc.Job.Title))
+	} else {
+		add("Job", sc.Job.ID)
+	}
+	var days, who []string
+	for i := range sc.Facts {
+		f := &sc.Facts[i]
+		if len(sc.Job.Company().Came(f)) == 0 {
+			continue
+		}
+		if day := sc.Day(f.When()); !slices.Contains(days, day) {
+			days = append(days, day)
+		}
+		if name := sc.FullName(f.By); !slices.Contains(who, name) {
+			who = append(who, name)
+		}
+	}
+	add("Visits", english.And(days))
+	add("Technicians", english.And(who))
 }

@@ -1001,6 +1001,7 @@ export interface components {
             /** Format: date-time */
             at: string | null;
             by: string;
+            limit: string;
             meter: string;
             note: string;
             value: string;
@@ -1101,6 +1102,12 @@ export interface components {
             says: string[];
             test: boolean;
             title: string;
+        };
+        Fitted: {
+            number: string;
+            old: string;
+            part: string;
+            why: string;
         };
         Foot: {
             doubt: string;
@@ -2173,6 +2180,7 @@ export interface components {
         };
         Sheet: {
             about: components["schemas"]["Row"][];
+            customer: string;
             done: string[];
             explained: string[];
             firm: string[];
@@ -2181,10 +2189,13 @@ export interface components {
             measured: components["schemas"]["Figure"][];
             not_tested: string[];
             note: string;
+            parts: components["schemas"]["Fitted"][];
             region: string;
             signed: components["schemas"]["Stamp"];
+            state: string;
             title: string;
-            who: string[];
+            todo: string[];
+            tried: string[];
             wrong: string[];
             zone: string;
         };

@@ -16,6 +16,9 @@ export const GlobalStyle = createGlobalStyle`
   strong, b { font-weight: 700; }
   :focus { outline: none; }
   :focus-visible { outline: 0.1875rem solid ${(p) => p.theme.ink}; outline-offset: 0.125rem; }
+  html { color-scheme: ${(p) => (p.theme.name === "torch" ? "dark" : "light")}; }
+  /* A4 or Letter, whichever is in the printer. */
+  @page { margin: 14mm; }
   /* Only the sheet is printed: black on white, on its own page. */
   @media print {
     body, #root { height: auto; background: none; color: #000; }
