@@ -174,6 +174,6 @@ func (c *company) after() {
 	c.Touch("Earlier")
 	c.Says("Even: all back and proven. Signed off")
 	c.Touch("See: Mill, dryer")
-	c.Says("Drum rollers replaced")
+	c.Says("Drum rollers")
 	fmt.Println("all of it is there")
 }

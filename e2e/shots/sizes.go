@@ -19,7 +19,7 @@ func ownRung(h *studio) {
 	h.Touch("Open: School kitchen, dryer")
 	h.Until("Lift the front off")
 	h.Touch("Different here")
-	h.Touch("Something holds it")
+	h.Touch("Extra fastener")
 	h.Page.MustElement(`[role="dialog"] input[placeholder^="Hidden"]`).MustInput("Hidden screw behind the filter")
 	h.Says("to tray")
 	h.shot("own-rung")
@@ -40,7 +40,7 @@ func noMap(h *studio) {
 		h.Page.MustElement(`[role="dialog"] input[placeholder^="Hidden"]`).MustInput(what)
 		h.Says("2 screws to tray")
 		h.Touch("It is out: 2 screws to tray")
-		h.Page.MustWait(`what => document.querySelector('nav[aria-label="Ladder"]').innerText.includes(what)`, what)
+		h.Page.MustWait(`what => document.querySelector('nav[aria-label="Steps"]').innerText.includes(what)`, what)
 	}
 	h.shot("no-map")
 }
@@ -107,7 +107,7 @@ func finding(h *studio) {
 	h.Touch("Read from the meter")
 	h.Says("taken from")
 	h.Touch("Save the reading")
-	h.On("Mend: heating element open")
+	h.On("Fix: heating element open")
 	h.Touch("Decide")
 	h.On("Heating element open")
 	h.Page.MustElement("#figure-new").MustInput("900")

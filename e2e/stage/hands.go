@@ -166,7 +166,7 @@ func (h Hands) Ready() {
 			const look = document.querySelector("main [data-look]");
 			if (look) return [...look.querySelectorAll("button")].find(b => /^(Done|No)$/.test(b.textContent)).textContent;
 			const ticks = [...document.querySelectorAll('main button[aria-pressed="false"]')].filter(b => !b.closest("fieldset"));
-			const tick = ticks.find(b => !b.disabled && (!document.body.innerText.includes("At the bench.") || /of the new one: |carried over/.test(b.textContent)));
+			const tick = ticks.find(b => !b.disabled && (!document.body.innerText.includes("At the bench.") || /of the new one: |moved to the new part/.test(b.textContent)));
 			return tick ? tick.getAttribute("aria-label") ?? tick.textContent : "";
 		}`).Str()
 		if done == "" {

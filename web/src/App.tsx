@@ -3,7 +3,6 @@ import { lazy, Suspense, useEffect, useState, type ReactNode } from "react";
 import { createBrowserRouter, Navigate, RouterProvider, useParams, useRouteError } from "react-router";
 import styled from "styled-components";
 import { api, got, Problem, type Me } from "./api/client";
-import type { Screen } from "./ladder/OpenJob";
 import { core } from "./offline/core";
 import { keepPerson, lastPerson } from "./offline/db";
 import { send } from "./offline/outbox";
@@ -28,15 +27,12 @@ const Wait = styled.div`
   gap: 1rem;
 `;
 
-const screens: Screen[] = ["even", "find", "decide", "hands", "hand-over", "about"];
-const screenOf = (rest = ""): Screen => screens.find((s) => s === rest) ?? "ladder";
-
 /** One job stays open while one goes between its ladder and its even screen. */
 function Job() {
   const { job = "", "*": rest } = useParams();
   return (
     <Suspense fallback={<Wait>Opening the job …</Wait>}>
-      <OpenJob key={job} job={job} screen={screenOf(rest)} />
+      <OpenJob key={job} job={job} rest={rest ?? ""} />
     </Suspense>
   );
 }

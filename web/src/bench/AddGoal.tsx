@@ -1,9 +1,11 @@
 import { useState } from "react";
 import styled from "styled-components";
-import type { Make, Named, View } from "../api/client";
+import type { Named, View } from "../api/client";
 import { useLists, useTry } from "../offline/useAsk";
+import { Text } from "../parts/Fields";
 import { Plain, Strong } from "../parts/Buttons";
-import { Complaint, Dialogue, Field } from "../parts/Sheets";
+import { Complaint, Dialogue } from "../parts/Sheets";
+import { useRecord } from "../job/here";
 
 const Found = styled.div`
   display: grid;
@@ -20,7 +22,6 @@ const Found = styled.div`
 
 interface AddGoalProps {
   view: View;
-  record: (makes: Make[]) => Promise<boolean>;
   onClose: () => void;
 }
 
@@ -31,7 +32,8 @@ const means = (n: Named, words: string) =>
     .every((w) => `${n.name} ${n.note}`.toLowerCase().includes(w));
 
 /** Adds a part or a test to the job, and says first what that adds in steps, minutes, tools and parts. */
-export function AddGoal({ view, record, onClose }: AddGoalProps) {
+export function AddGoal({ view, onClose }: AddGoalProps) {
+  const record = useRecord();
   const lists = useLists(view);
   const [words, setWords] = useState("");
   const [goal, setGoal] = useState<Named>();
@@ -43,10 +45,13 @@ export function AddGoal({ view, record, onClose }: AddGoalProps) {
     <Dialogue title={goal ? goal.name : "Add to the job"} open onClose={onClose}>
       {!goal && (
         <>
-          <Field>
-            A part, a test or another complaint, by any of its names
-            <input value={words} maxLength={60} autoFocus onChange={(e) => setWords(e.target.value)} />
-          </Field>
+          <Text
+            label="A part, a test or another complaint, by any of its names"
+            value={words}
+            onChange={setWords}
+            most={60}
+            first
+          />
           <Found>
             {all.slice(0, 30).map((n) => (
               <Plain key={n.id} onPress={() => setGoal(n)}>

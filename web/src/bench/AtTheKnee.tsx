@@ -1,11 +1,12 @@
 import { useState } from "react";
 import styled from "styled-components";
-import type { Make, View } from "../api/client";
+import type { View } from "../api/client";
 import { useLists } from "../offline/useAsk";
 import { Plain, Strong } from "../parts/Buttons";
 import { Dialogue } from "../parts/Sheets";
 import { Step } from "../ladder/Counter";
 import { useSession } from "../signin/session";
+import { useRecord } from "../job/here";
 
 const Row = styled.div`
   display: flex;
@@ -25,12 +26,12 @@ const Row = styled.div`
 
 interface AtTheKneeProps {
   view: View;
-  record: (makes: Make[]) => Promise<boolean>;
   onClose: () => void;
 }
 
 /** Who helps, how many trays there are, and which drivers: what is too few is said, and what fits. */
-export function AtTheKnee({ view, record, onClose }: AtTheKneeProps) {
+export function AtTheKnee({ view, onClose }: AtTheKneeProps) {
+  const record = useRecord();
   const lists = useLists(view);
   const { me } = useSession();
   const [trays, setTrays] = useState(Math.max(6, view.trays.length));

@@ -1,7 +1,7 @@
 import styled from "styled-components";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import type { Make, View } from "../api/client";
+import type { View } from "../api/client";
 import { Plain } from "../parts/Buttons";
 import { HoldSwitches } from "../parts/Hold";
 import { TorchSwitch } from "../parts/Lit";
@@ -89,7 +89,7 @@ const Nothing = styled.p`
 `;
 
 /** What is at the technician's knee: trays, what is off, plugs apart, and what is between here and even. */
-export function Bench({ view, record }: { view: View; record: (makes: Make[]) => Promise<boolean> }) {
+export function Bench({ view }: { view: View }) {
   const go = useNavigate();
   const [asked, setAsked] = useState<"goal" | "knee">();
   const going = view.current.kind === "out";
@@ -219,8 +219,8 @@ export function Bench({ view, record }: { view: View; record: (makes: Make[]) =>
         <TorchSwitch />
         <HoldSwitches />
       </Ways>
-      {asked === "goal" && <AddGoal view={view} record={record} onClose={() => setAsked(undefined)} />}
-      {asked === "knee" && <AtTheKnee view={view} record={record} onClose={() => setAsked(undefined)} />}
+      {asked === "goal" && <AddGoal view={view} onClose={() => setAsked(undefined)} />}
+      {asked === "knee" && <AtTheKnee view={view} onClose={() => setAsked(undefined)} />}
     </Column>
   );
 }

@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, got, Problem, wentWrong, type CompanyPage } from "../api/client";
-import { Form, OneOf, Pair, Text } from "../parts/Form";
+import { OneOf, Text } from "../parts/Fields";
+import { Form, Pair } from "../parts/Form";
 import { Hall } from "../parts/Hall";
 import { Group } from "../parts/Rows";
 import { Complaint } from "../parts/Sheets";

@@ -2,13 +2,12 @@ import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import type { Fit, Make, Touch, Typed, View } from "../api/client";
-import { Strip } from "../ladder/Strip";
+import { JobFrame } from "../job/JobFrame";
 import type { JobHere } from "../offline/useJob";
 import { useAsk } from "../offline/useAsk";
 import { Action, Done, Plain, Strong, useOnce } from "../parts/Buttons";
-import { Lower } from "../parts/Frame";
 import { Complaint } from "../parts/Sheets";
-import { phone, upright } from "../parts/theme";
+import { low, phone, upright } from "../parts/theme";
 import { FitCard } from "./FitCard";
 import { WorthOf } from "./WorthOf";
 
@@ -24,6 +23,10 @@ const Screen = styled.div`
   ${phone} {
     grid-template: auto / minmax(0, 1fr);
     height: auto;
+  }
+  ${low} {
+    height: auto;
+    min-height: 100dvh;
   }
 `;
 
@@ -145,11 +148,36 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
   const best = got?.ways[0];
 
   return (
-    <Screen>
-      <Strip view={view} job={job} />
+    <JobFrame
+      name="Decide"
+      shape={Screen}
+      actions={
+        <>
+          <Action label="Steps" says="the job" onPress={() => void go(`/jobs/${view.job}`)} />
+          {got?.else.map((t) => (
+            <Action
+              key={t.label}
+              label={t.label}
+              says={t.says}
+              onPress={() => take(t, `/jobs/${view.job}`)}
+            />
+          ))}
+          {chosen?.accept ? (
+            <Done
+              side="even"
+              label={chosen.accept.label}
+              says={`${chosen.accept.says}${best && !chosen.test ? `, ${band(chosen)}` : ""}`}
+              letter=""
+              onPress={accept}
+            />
+          ) : (
+            <Strong onPress={() => void go(`/jobs/${view.job}`)}>Go on with the steps</Strong>
+          )}
+        </>
+      }
+    >
       <Column as="main" tabIndex={0}>
         {failed && <Complaint role="alert">{failed}</Complaint>}
-        {job.refused && <Complaint role="alert">{job.refused}</Complaint>}
         <p className="kicker">
           <b>What to fit</b>
           {got?.decided}
@@ -257,23 +285,6 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
       <Aside aria-label="Repair or replace" tabIndex={0}>
         {got?.worth && <WorthOf worth={got.worth} usual={got.usual} typed={typed} onType={setTyped} />}
       </Aside>
-      <Lower>
-        <Action label="Ladder" says="the job" onPress={() => void go(`/jobs/${view.job}`)} />
-        {got?.else.map((t) => (
-          <Action key={t.label} label={t.label} says={t.says} onPress={() => take(t, `/jobs/${view.job}`)} />
-        ))}
-        {chosen?.accept ? (
-          <Done
-            side="even"
-            label={chosen.accept.label}
-            says={`${chosen.accept.says}${best && !chosen.test ? `, ${band(chosen)}` : ""}`}
-            letter=""
-            onPress={accept}
-          />
-        ) : (
-          <Strong onPress={() => void go(`/jobs/${view.job}`)}>Go on with the steps</Strong>
-        )}
-      </Lower>
-    </Screen>
+    </JobFrame>
   );
 }

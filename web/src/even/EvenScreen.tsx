@@ -2,19 +2,20 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { withdrawing, type Make, type Snag, type View } from "../api/client";
-import { Strip } from "../ladder/Strip";
+import { JobFrame } from "../job/JobFrame";
 import { db } from "../offline/db";
 import type { JobHere } from "../offline/useJob";
+import { Text } from "../parts/Fields";
 import { Action, Done, Plain, Strong, useOnce } from "../parts/Buttons";
-import { Lower } from "../parts/Frame";
 import { EvenMark } from "../parts/Marks";
-import { Complaint, Dialogue, Field } from "../parts/Sheets";
+import { Dialogue } from "../parts/Sheets";
 import { save } from "../parts/save";
 import { clock } from "../parts/text";
-import { phone, upright } from "../parts/theme";
+import { low, phone, upright } from "../parts/theme";
 import { LineView } from "../ladder/LineView";
 import { LyingLadder } from "../today/LyingLadder";
 import { SheetPaper } from "./SheetPaper";
+import { useRecord } from "../job/here";
 
 const Screen = styled.div`
   height: 100dvh;
@@ -27,6 +28,10 @@ const Screen = styled.div`
     height: auto;
     min-height: 100dvh;
     grid-template: auto auto auto auto / minmax(0, 1fr);
+  }
+  ${low} {
+    height: auto;
+    min-height: 100dvh;
   }
 `;
 
@@ -127,8 +132,40 @@ export function EvenScreen({ job, view }: { job: JobHere; view: View }) {
   const undo = useOnce(() => undoSigning && void job.record(withdrawing(undoSigning.events)));
 
   return (
-    <Screen>
-      <Strip view={view} job={job} />
+    <JobFrame
+      name="Even"
+      shape={Screen}
+      actions={
+        <>
+          <Action label="Steps" says="back to the job" onPress={toLadder} />
+          <Action label="Print" says="the sheet" onPress={() => window.print()} />
+          <Action
+            label="Save"
+            says="sheet, Markdown"
+            onPress={() => save(`${view.job}.md`, "text/markdown", view.sheet.markdown)}
+          />
+          {view.differences.length > 0 && (
+            <Action
+              label="Save"
+              says="map as found, YAML"
+              onPress={() => window.open(`/api/jobs/${view.job}/map`, "_self")}
+            />
+          )}
+          <Action label="Save" says="record, JSON Lines" onPress={() => void saveRecord(view.job)} />
+          {undoSigning && <Action label="Undo" says={undoSigning.say} onPress={undo} />}
+          {!view.signed && (
+            <Done
+              side="even"
+              label={view.sign_off.label}
+              says={view.sign_off.says}
+              notYet={!ready}
+              letter=""
+              onPress={sign}
+            />
+          )}
+        </>
+      }
+    >
       <Left>
         <Head>
           <EvenMark />
@@ -143,7 +180,6 @@ export function EvenScreen({ job, view }: { job: JobHere; view: View }) {
         <Whole>
           <LyingLadder marks={view.rungs} whole />
         </Whole>
-        {job.refused && <Complaint role="alert">{job.refused}</Complaint>}
         {job.held.length > 0 && <Group>Kept on this device, not taken by the server</Group>}
         {job.held.map((h) => (
           <Row key={h.id} $tone="stop">
@@ -156,7 +192,7 @@ export function EvenScreen({ job, view }: { job: JobHere; view: View }) {
         ))}
         {irregular.length > 0 && <Group>To settle</Group>}
         {irregular.map((s) => (
-          <SnagRow key={s.id} snag={s} record={job.record} />
+          <SnagRow key={s.id} snag={s} />
         ))}
         {regular.length > 0 && <Group>Still to come</Group>}
         {regular.map((b, i) => (
@@ -192,34 +228,6 @@ export function EvenScreen({ job, view }: { job: JobHere; view: View }) {
         ))}
       </Left>
       <SheetPaper sheet={view.sheet} />
-      <Lower>
-        <Action label="Ladder" says="back to the job" onPress={toLadder} />
-        <Action label="Print" says="the sheet" onPress={() => window.print()} />
-        <Action
-          label="Save"
-          says="sheet, Markdown"
-          onPress={() => save(`${view.job}.md`, "text/markdown", view.sheet.markdown)}
-        />
-        {view.differences.length > 0 && (
-          <Action
-            label="Save"
-            says="map as found, YAML"
-            onPress={() => window.open(`/api/jobs/${view.job}/map`, "_self")}
-          />
-        )}
-        <Action label="Save" says="record, JSON Lines" onPress={() => void saveRecord(view.job)} />
-        {undoSigning && <Action label="Undo" says={undoSigning.say} onPress={undo} />}
-        {!view.signed && (
-          <Done
-            side="even"
-            label={view.sign_off.label}
-            says={view.sign_off.says}
-            notYet={!ready}
-            letter=""
-            onPress={sign}
-          />
-        )}
-      </Lower>
       <Dialogue title={view.headline} open={short} onClose={() => setShort(false)}>
         <ul>
           {view.sign_off.open.map((o) => (
@@ -229,7 +237,7 @@ export function EvenScreen({ job, view }: { job: JobHere; view: View }) {
         <Strong onPress={toLadder}>Go on with the steps</Strong>
         <Plain onPress={() => setShort(false)}>Stay here</Plain>
       </Dialogue>
-    </Screen>
+    </JobFrame>
   );
 }
 
@@ -243,7 +251,8 @@ async function saveRecord(job: string) {
 }
 
 /** One thing short of even, with the touches that settle it. */
-function SnagRow({ snag, record }: { snag: Snag; record: (makes: Make[]) => Promise<boolean> }) {
+function SnagRow({ snag }: { snag: Snag }) {
+  const record = useRecord();
   const [asking, setAsking] = useState<"explain" | "inspect">();
   const [text, setText] = useState("");
   const inspect = snag.grade === "stop" && snag.kind !== "stopped";
@@ -253,7 +262,7 @@ function SnagRow({ snag, record }: { snag: Snag; record: (makes: Make[]) => Prom
         <h2>{snag.say}</h2>
         <p>{snag.do}</p>
       </div>
-      {snag.line && <LineView line={snag.line} record={record} />}
+      {snag.line && <LineView line={snag.line} />}
       {snag.touches.map((t) => (
         <Plain key={t.label} onPress={() => void record(t.makes)}>
           {t.label}
@@ -262,18 +271,16 @@ function SnagRow({ snag, record }: { snag: Snag; record: (makes: Make[]) => Prom
       {snag.explain && <Plain onPress={() => setAsking("explain")}>Explain</Plain>}
       {inspect && <Plain onPress={() => setAsking("inspect")}>Inspected</Plain>}
       <Dialogue title={snag.say} open={asking !== undefined} onClose={() => setAsking(undefined)}>
-        <Field>
-          {asking === "inspect"
+        <Text
+          label={`{asking === "inspect"
             ? "What did you find? (not by the person who raised it)"
-            : "Why is it so? It is printed on the sheet."}
-          <textarea
-            value={text}
-            rows={3}
-            maxLength={2000}
-            onChange={(e) => setText(e.target.value)}
-            autoFocus
-          />
-        </Field>
+            : "Why is it so? It is printed on the sheet."}`}
+          value={text}
+          onChange={setText}
+          most={2000}
+          lines={3}
+          first
+        />
         <Strong
           isDisabled={!text.trim()}
           onPress={() => {

@@ -4,14 +4,14 @@ import styled from "styled-components";
 import { withdrawing, type Make, type Proposal, type View } from "../api/client";
 import { LineView } from "../ladder/LineView";
 import { ReadingFields, stillToRead, withReading, type ReadingDraft } from "../ladder/ReadingFields";
-import { Strip } from "../ladder/Strip";
+import { JobFrame } from "../job/JobFrame";
 import type { JobHere } from "../offline/useJob";
+import { Through } from "../job/here";
 import { useAsk } from "../offline/useAsk";
 import { Action, Done, Plain, Strong, useOnce } from "../parts/Buttons";
-import { Lower } from "../parts/Frame";
 import { Complaint } from "../parts/Sheets";
 import { Line } from "../parts/text";
-import { phone, upright } from "../parts/theme";
+import { low, phone, upright } from "../parts/theme";
 import { Circuit } from "./Circuit";
 import { Suspects } from "./Suspects";
 
@@ -25,6 +25,10 @@ const Screen = styled.div`
   ${phone} {
     grid-template: auto auto auto auto / minmax(0, 1fr);
     height: auto;
+  }
+  ${low} {
+    height: auto;
+    min-height: 100dvh;
   }
 `;
 
@@ -177,190 +181,197 @@ export function FindScreen({ job, view }: { job: JobHere; view: View }) {
   });
 
   return (
-    <Screen>
-      <Strip view={view} job={job} />
-      <Main>
-        {failed && <Complaint role="alert">{failed}</Complaint>}
-        {job.refused && <Complaint role="alert">{job.refused}</Complaint>}
-        {!find && !failed && <h1>Working it out …</h1>}
-        {find && !advice && (
+    <Through record={record}>
+      <JobFrame
+        name="Find the fault"
+        shape={Screen}
+        actions={
           <>
-            <h1>What is wrong?</h1>
-            <p>{find.say}</p>
-          </>
-        )}
-        {advice && (
-          <>
-            <Head>
-              <b>{advice.test ? (looked ? "Instead" : "Next test") : "Repair now"}</b>
-              {minutes(advice.minutes)}
-              {advice.test
-                ? advice.ready
-                  ? ", nothing more to open"
-                  : `, ${advice.access.length} ${advice.access.length === 1 ? "step" : "steps"} to open`
-                : ", including the final test"}
-            </Head>
-            <h1 ref={heading} tabIndex={-1}>
-              {advice.title}
-            </h1>
-            <p>{advice.why}</p>
-            {find?.contradiction && <Complaint role="alert">Unexpected result. Repeat the test.</Complaint>}
-            {task?.ticket && <Complaint role="alert">{task.ticket}</Complaint>}
-            {task && task.do.length > 0 && (
-              <Steps>
-                {task.do.map((line, i) => (
-                  <li key={i}>
-                    <Line text={line} />
-                  </li>
-                ))}
-              </Steps>
+            {view.undo && <Action label="Undo" says={view.undo.say} onPress={undo} />}
+            <Action label="Steps" says="the job" onPress={() => void go(`/jobs/${view.job}`)} />
+            {advice && (
+              <Action
+                label="Decide"
+                says="what to fit, what it takes"
+                onPress={() => void go(`/jobs/${view.job}/decide`)}
+              />
+            )}
+            {advice?.not_done && (
+              <Action
+                label="Cannot"
+                says="another test"
+                onPress={() => {
+                  if (advice.not_done) void record([advice.not_done]);
+                }}
+              />
+            )}
+            {advice?.nothing && (
+              <Action
+                label={advice.nothing.label}
+                says={advice.nothing.says}
+                onPress={() => {
+                  if (advice.nothing) void record(advice.nothing.makes);
+                }}
+              />
+            )}
+            {advice?.accept && (
+              <Done
+                side="even"
+                label={advice.accept.label}
+                says={advice.accept.says}
+                letter=""
+                onPress={() => accept(advice)}
+              />
             )}
             {task?.value && (
-              <ReadingFields side={task} id="find-value" draft={draft} onDraft={setDraft} onEnter={keep} />
+              <Done
+                side="even"
+                label="Save the reading"
+                says={draft["value"]?.trim() || "as the meter shows it"}
+                open={stillToRead(task, draft)}
+                whole
+                letter=""
+                onPress={keep}
+              />
             )}
-            {task && task.choices.length > 0 && (
-              <Outcomes>
-                {task.choices.map((c) => (
-                  <Plain key={c.label} onPress={() => void record(c.makes)}>
-                    {c.label}
-                  </Plain>
-                ))}
-              </Outcomes>
+            {!advice && find && (
+              <Strong onPress={() => void go(`/jobs/${view.job}`)}>Back to the steps</Strong>
             )}
-            {task?.lines.map((line) => (
-              <LineView key={line.line} line={line} record={record} />
-            ))}
-            {task?.said && <p>{task.said}</p>}
-            {advice.first && <Complaint role="note">{advice.first}</Complaint>}
-            {advice.shows.length > 0 && !(task && task.choices.length > 0) && (
-              <Shown aria-label="What it can show">
-                {advice.shows.map((o) => (
-                  <li key={o.say}>
-                    <b>{o.say}</b>
-                    {o.about}: then {o.then}
+          </>
+        }
+      >
+        <Main>
+          {failed && <Complaint role="alert">{failed}</Complaint>}
+          {!find && !failed && <h1>Working it out …</h1>}
+          {find && !advice && (
+            <>
+              <h1>What is wrong?</h1>
+              <p>{find.say}</p>
+            </>
+          )}
+          {advice && (
+            <>
+              <Head>
+                <b>{advice.test ? (looked ? "Instead" : "Next test") : "Repair now"}</b>
+                {minutes(advice.minutes)}
+                {advice.test
+                  ? advice.ready
+                    ? ", nothing more to open"
+                    : `, ${advice.access.length} ${advice.access.length === 1 ? "step" : "steps"} to open`
+                  : ", including the final test"}
+              </Head>
+              <h1 ref={heading} tabIndex={-1}>
+                {advice.title}
+              </h1>
+              <p>{advice.why}</p>
+              {find?.contradiction && <Complaint role="alert">Unexpected result. Repeat the test.</Complaint>}
+              {task?.ticket && <Complaint role="alert">{task.ticket}</Complaint>}
+              {task && task.do.length > 0 && (
+                <Steps>
+                  {task.do.map((line, i) => (
+                    <li key={i}>
+                      <Line text={line} />
+                    </li>
+                  ))}
+                </Steps>
+              )}
+              {task?.value && (
+                <ReadingFields side={task} id="find-value" draft={draft} onDraft={setDraft} onEnter={keep} />
+              )}
+              {task && task.choices.length > 0 && (
+                <Outcomes>
+                  {task.choices.map((c) => (
+                    <Plain key={c.label} onPress={() => void record(c.makes)}>
+                      {c.label}
+                    </Plain>
+                  ))}
+                </Outcomes>
+              )}
+              {task?.lines.map((line) => (
+                <LineView key={line.line} line={line} />
+              ))}
+              {task?.said && <p>{task.said}</p>}
+              {advice.first && <Complaint role="note">{advice.first}</Complaint>}
+              {advice.shows.length > 0 && !(task && task.choices.length > 0) && (
+                <Shown aria-label="What it can show">
+                  {advice.shows.map((o) => (
+                    <li key={o.say}>
+                      <b>{o.say}</b>
+                      {o.about}: then {o.then}
+                    </li>
+                  ))}
+                </Shown>
+              )}
+              {advice.test && find?.lines.map((line) => <Circuit key={line.name} line={line} />)}
+              {advice.takes.length > 0 && (
+                <Takes>
+                  {advice.takes.map((t) => (
+                    <Fragment key={t.what}>
+                      <dt>{t.what}</dt>
+                      <dd>{t.say}</dd>
+                    </Fragment>
+                  ))}
+                </Takes>
+              )}
+              {!task && advice.access.length > 0 && (
+                <Steps aria-label="To open first">
+                  {advice.access.map((name) => (
+                    <li key={name}>{name}</li>
+                  ))}
+                </Steps>
+              )}
+            </>
+          )}
+        </Main>
+        <Aside aria-label="Suspects and results" tabIndex={0}>
+          {find && <Suspects find={find} />}
+          {rest.length > 0 && (
+            <>
+              <h2>Other tests</h2>
+              <Rows>
+                {rest.slice(0, 5).map((p) => (
+                  <li key={p.title}>
+                    <span>
+                      {p.title}
+                      <small>
+                        {p.test
+                          ? p.gain >= 0.1
+                            ? `worth about ${minutes(p.gain)} in all`
+                            : "costs more than it saves"
+                          : minutes(p.minutes)}
+                      </small>
+                    </span>
+                    <Plain onPress={() => setLooked(p.title)} aria-label={`Look at: ${p.title}`}>
+                      Look
+                    </Plain>
                   </li>
                 ))}
-              </Shown>
-            )}
-            {advice.test && find?.lines.map((line) => <Circuit key={line.name} line={line} />)}
-            {advice.takes.length > 0 && (
-              <Takes>
-                {advice.takes.map((t) => (
-                  <Fragment key={t.what}>
-                    <dt>{t.what}</dt>
-                    <dd>{t.say}</dd>
-                  </Fragment>
+              </Rows>
+            </>
+          )}
+          {find && find.results.length > 0 && (
+            <>
+              <h2>Results</h2>
+              <Rows>
+                {find.results.map((r) => (
+                  <li key={r.event}>
+                    <span>
+                      {r.title}
+                      <small>{r.say}</small>
+                    </span>
+                    <Plain
+                      onPress={() => void record(withdrawing([r.event]))}
+                      aria-label={`Take back: ${r.title}`}
+                    >
+                      Take back
+                    </Plain>
+                  </li>
                 ))}
-              </Takes>
-            )}
-            {!task && advice.access.length > 0 && (
-              <Steps aria-label="To open first">
-                {advice.access.map((name) => (
-                  <li key={name}>{name}</li>
-                ))}
-              </Steps>
-            )}
-          </>
-        )}
-      </Main>
-      <Aside aria-label="Suspects and results" tabIndex={0}>
-        {find && <Suspects find={find} />}
-        {rest.length > 0 && (
-          <>
-            <h2>Other tests</h2>
-            <Rows>
-              {rest.slice(0, 5).map((p) => (
-                <li key={p.title}>
-                  <span>
-                    {p.title}
-                    <small>
-                      {p.test
-                        ? p.gain >= 0.1
-                          ? `worth about ${minutes(p.gain)} in all`
-                          : "costs more than it saves"
-                        : minutes(p.minutes)}
-                    </small>
-                  </span>
-                  <Plain onPress={() => setLooked(p.title)} aria-label={`Look at: ${p.title}`}>
-                    Look
-                  </Plain>
-                </li>
-              ))}
-            </Rows>
-          </>
-        )}
-        {find && find.results.length > 0 && (
-          <>
-            <h2>Results</h2>
-            <Rows>
-              {find.results.map((r) => (
-                <li key={r.event}>
-                  <span>
-                    {r.title}
-                    <small>{r.say}</small>
-                  </span>
-                  <Plain
-                    onPress={() => void record(withdrawing([r.event]))}
-                    aria-label={`Take back: ${r.title}`}
-                  >
-                    Take back
-                  </Plain>
-                </li>
-              ))}
-            </Rows>
-          </>
-        )}
-      </Aside>
-      <Lower>
-        {view.undo && <Action label="Undo" says={view.undo.say} onPress={undo} />}
-        <Action label="Steps" says="the job" onPress={() => void go(`/jobs/${view.job}`)} />
-        {advice && (
-          <Action
-            label="Decide"
-            says="what to fit, what it takes"
-            onPress={() => void go(`/jobs/${view.job}/decide`)}
-          />
-        )}
-        {advice?.not_done && (
-          <Action
-            label="Cannot"
-            says="another test"
-            onPress={() => {
-              if (advice.not_done) void record([advice.not_done]);
-            }}
-          />
-        )}
-        {advice?.nothing && (
-          <Action
-            label={advice.nothing.label}
-            says={advice.nothing.says}
-            onPress={() => {
-              if (advice.nothing) void record(advice.nothing.makes);
-            }}
-          />
-        )}
-        {advice?.accept && (
-          <Done
-            side="even"
-            label={advice.accept.label}
-            says={advice.accept.says}
-            letter=""
-            onPress={() => accept(advice)}
-          />
-        )}
-        {task?.value && (
-          <Done
-            side="even"
-            label="Save the reading"
-            says={draft["value"]?.trim() || "as the meter shows it"}
-            open={stillToRead(task, draft)}
-            whole
-            letter=""
-            onPress={keep}
-          />
-        )}
-        {!advice && find && <Strong onPress={() => void go(`/jobs/${view.job}`)}>Back to the steps</Strong>}
-      </Lower>
-    </Screen>
+              </Rows>
+            </>
+          )}
+        </Aside>
+      </JobFrame>
+    </Through>
   );
 }

@@ -4,13 +4,13 @@ import { useNavigate } from "react-router";
 import styled, { useTheme } from "styled-components";
 import type { Make, Remark, Row, View } from "../api/client";
 import type { JobHere } from "../offline/useJob";
+import { Text } from "../parts/Fields";
 import { Action, Done, Plain, Strong } from "../parts/Buttons";
 import { cut } from "../parts/cut";
-import { Lower } from "../parts/Frame";
-import { Complaint, Dialogue, Field } from "../parts/Sheets";
+import { Dialogue } from "../parts/Sheets";
 import { clock } from "../parts/text";
-import { phone, upright } from "../parts/theme";
-import { Strip } from "../ladder/Strip";
+import { low, phone, upright } from "../parts/theme";
+import { JobFrame } from "../job/JobFrame";
 import { LyingLadder } from "../today/LyingLadder";
 
 const Screen = styled.div`
@@ -24,6 +24,10 @@ const Screen = styled.div`
     > footer {
       display: none;
     }
+  }
+  ${low} {
+    height: auto;
+    min-height: 100dvh;
   }
 `;
 
@@ -189,8 +193,34 @@ export function HandOverScreen({ job, view }: { job: JobHere; view: View }) {
     await job.record(note ? [{ kind: "note", body: { text: note } }, left] : [left]);
   };
   return (
-    <Screen>
-      <Strip view={view} job={job} />
+    <JobFrame
+      name="Hand-over"
+      shape={Screen}
+      actions={
+        <>
+          <Action label="Steps" onPress={() => void go(`/jobs/${view.job}`)} />
+          <Action label="Print" says="page and tag" onPress={() => window.print()} />
+          {mine && <Action label="Leave it" says="every proof ends" onPress={() => setLeaving(true)} />}
+          {mine && others.length === 0 ? (
+            <Done
+              side="even"
+              label="Go on with it"
+              says="you are at the machine"
+              letter=""
+              onPress={() => void go(`/jobs/${view.job}`)}
+            />
+          ) : (
+            <Done
+              side="even"
+              label={others.length > 0 ? `Take over from ${others.join(" and ")}` : "Take it over"}
+              says="every proof ends: measure again"
+              letter=""
+              onPress={() => void takeOver()}
+            />
+          )}
+        </>
+      }
+    >
       <Page tabIndex={0}>
         <header>
           <h1>Hand-over: {h.title}</h1>
@@ -198,7 +228,6 @@ export function HandOverScreen({ job, view }: { job: JobHere; view: View }) {
             {h.machine}. {h.state}
           </p>
           <LyingLadder marks={view.rungs} whole />
-          {job.refused && <Complaint role="alert">{job.refused}</Complaint>}
         </header>
         <Tag aria-label="Tag for the machine">
           {h.tag.map((l, i) => (
@@ -232,37 +261,12 @@ export function HandOverScreen({ job, view }: { job: JobHere; view: View }) {
           <Lines title="Notes" lines={h.notes.map(remark)} />
         </Parts>
       </Page>
-      <Lower>
-        <Action label="Ladder" onPress={() => void go(`/jobs/${view.job}`)} />
-        <Action label="Print" says="page and tag" onPress={() => window.print()} />
-        {mine && <Action label="Leave it" says="every proof ends" onPress={() => setLeaving(true)} />}
-        {mine && others.length === 0 ? (
-          <Done
-            side="even"
-            label="Go on with it"
-            says="you are at the machine"
-            letter=""
-            onPress={() => void go(`/jobs/${view.job}`)}
-          />
-        ) : (
-          <Done
-            side="even"
-            label={others.length > 0 ? `Take over from ${others.join(" and ")}` : "Take it over"}
-            says="every proof ends: measure again"
-            letter=""
-            onPress={() => void takeOver()}
-          />
-        )}
-      </Lower>
       <Dialogue title="Leave the machine" open={leaving} onClose={() => setLeaving(false)}>
-        <Field>
-          What should the next one know?
-          <textarea value={text} maxLength={500} rows={3} onChange={(e) => setText(e.target.value)} />
-        </Field>
+        <Text label="What should the next one know?" value={text} onChange={setText} most={500} lines={3} />
         <p>Every proof ends with this. Hang the tag on the machine.</p>
         <Strong onPress={() => void leave()}>Leave open and tag it</Strong>
         <Plain onPress={() => setLeaving(false)}>Stay</Plain>
       </Dialogue>
-    </Screen>
+    </JobFrame>
   );
 }

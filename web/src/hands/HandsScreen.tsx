@@ -7,22 +7,26 @@ import { useDraft } from "../offline/useDraft";
 import type { JobHere } from "../offline/useJob";
 import { useProving } from "../offline/useProving";
 import { Action, Done, useOnce } from "../parts/Buttons";
-import { Lower } from "../parts/Frame";
 import { useHold } from "../parts/Hold";
 import { Complaint } from "../parts/Sheets";
 import { clock, Line } from "../parts/text";
-import { phone } from "../parts/theme";
+import { low, phone } from "../parts/theme";
 import { typedIn } from "../parts/typedIn";
 import { Cabinet } from "../ladder/Cabinet";
 import { nouns } from "../ladder/Counter";
 import { Answers, fieldOf } from "../ladder/ProofSteps";
 import { stepOf } from "../ladder/step";
-import { Strip } from "../ladder/Strip";
+import { JobFrame } from "../job/JobFrame";
+import { useRecord } from "../job/here";
 
 const Screen = styled.div`
   height: 100dvh;
   display: grid;
   grid-template-rows: auto auto minmax(0, 1fr) auto;
+  ${low} {
+    height: auto;
+    min-height: 100dvh;
+  }
 `;
 
 const Top = styled.section`
@@ -217,7 +221,7 @@ function stepsOf(side: Side | undefined, proof: ProofStep[]): Step[] {
 export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
   const go = useNavigate();
   const heading = useRef<HTMLHeadingElement>(null);
-  const { left, letters } = useHold();
+  const { letters } = useHold();
   const { side, which, key } = stepOf(view);
   const [at, setAt] = useState({ key, line: 0 });
   const asked = at.key === key ? at.line : 0;
@@ -266,8 +270,39 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
   };
   const worst = view.energies.find((e) => e.energy === view.worst);
   return (
-    <Screen>
-      <Strip view={view} job={job} />
+    <JobFrame
+      name="Hands busy"
+      shape={Screen}
+      actions={
+        <>
+          {view.undo && <Action label="Undo" says={view.undo.say} letter="Z" onPress={undo} />}
+          {canSpeak() && side && <Action label="Say it" says="reads aloud" letter="R" onPress={say} />}
+          {line > 0 && <Action label="Back one" says={`line ${line}`} letter="↑" onPress={back} />}
+          {side?.failed && last && (
+            <Action label={side.failed.label} says={side.failed.says} letter="F" onPress={failed} />
+          )}
+          <Action label="Steps" says="the whole step" onPress={() => void go(`/jobs/${view.job}`)} />
+          <Done
+            side={view.current.kind === "work" ? "even" : which}
+            label={
+              now?.make ? "It is so" : !last ? "Next line" : there ? "To the steps" : (touch?.label ?? "")
+            }
+            says={
+              now?.make
+                ? "one touch, one record"
+                : !last
+                  ? "Space, Page Down or the pedal"
+                  : there
+                    ? "it asks for more than a touch"
+                    : (touch?.says ?? "")
+            }
+            open={last && !there && !now?.make ? open : []}
+            whole={touch?.half.length === 0}
+            onPress={next}
+          />
+        </>
+      }
+    >
       <Top aria-label="Where you stand">
         <b>{side?.stand ?? view.headline}</b>
         {steps.length > 0 && (
@@ -287,7 +322,6 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
           <h1 ref={heading} tabIndex={-1} onKeyDown={onKey} style={{ outline: "none" }}>
             {side?.title ?? view.headline}
           </h1>
-          {job.refused && <Complaint role="alert">{job.refused}</Complaint>}
           {side?.ticket && <Complaint role="alert">{side.ticket}</Complaint>}
           {side?.hazards.map((h) => (
             <Bite key={h}>{h}</Bite>
@@ -342,42 +376,16 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
                 {l.counted ?? l.count} {nouns(l)}, {l.kind}
               </Card>
             ))}
-          {lot && (
-            <BigCount key={`${lot.lot}-${lot.side}`} lot={lot} home={which === "back"} record={record} />
-          )}
+          {lot && <BigCount key={`${lot.lot}-${lot.side}`} lot={lot} home={which === "back"} />}
         </aside>
       </Main>
-      <Lower $left={left}>
-        {view.undo && <Action label="Undo" says={view.undo.say} letter="Z" onPress={undo} />}
-        {canSpeak() && side && <Action label="Say it" says="reads aloud" letter="R" onPress={say} />}
-        {line > 0 && <Action label="Back one" says={`line ${line}`} letter="↑" onPress={back} />}
-        {side?.failed && last && (
-          <Action label={side.failed.label} says={side.failed.says} letter="F" onPress={failed} />
-        )}
-        <Action label="Ladder" says="the whole step" onPress={() => void go(`/jobs/${view.job}`)} />
-        <Done
-          side={view.current.kind === "work" ? "even" : which}
-          label={now?.make ? "It is so" : !last ? "Next line" : there ? "To the steps" : (touch?.label ?? "")}
-          says={
-            now?.make
-              ? "one touch, one record"
-              : !last
-                ? "Space, Page Down or the pedal"
-                : there
-                  ? "it asks for more than a touch"
-                  : (touch?.says ?? "")
-          }
-          open={last && !there && !now?.make ? open : []}
-          whole={touch?.half.length === 0}
-          onPress={next}
-        />
-      </Lower>
-    </Screen>
+    </JobFrame>
   );
 }
 
 /** A count in steps that a glove finds. It goes on the record when it is said to be all. */
-function BigCount({ lot, home, record }: { lot: Lot; home: boolean; record: (makes: Make[]) => void }) {
+function BigCount({ lot, home }: { lot: Lot; home: boolean }) {
+  const record = useRecord();
   const [count, setCount] = useState(0);
   const send = (n: number) => record([plus(lot.tally, { count: n })]);
   return (

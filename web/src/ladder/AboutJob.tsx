@@ -4,16 +4,22 @@ import styled from "styled-components";
 import { withdrawing, type View } from "../api/client";
 import type { JobHere } from "../offline/useJob";
 import { Choice, Plain, Strong } from "../parts/Buttons";
-import { Beside, Text } from "../parts/Form";
+import { Text } from "../parts/Fields";
+import { Beside } from "../parts/Form";
 import { Complaint, Dialogue } from "../parts/Sheets";
 import { clock } from "../parts/text";
 import { useSession } from "../signin/session";
-import { Strip } from "./Strip";
+import { JobFrame } from "../job/JobFrame";
+import { low } from "../parts/theme";
 
 const Screen = styled.div`
   min-height: 100dvh;
   display: grid;
   grid-template-rows: auto 1fr;
+  ${low} {
+    height: auto;
+    min-height: 100dvh;
+  }
 `;
 
 const Page = styled.main`
@@ -68,12 +74,10 @@ export function AboutJob({ job, view }: { job: JobHere; view: View }) {
     ["How to get in", w.access],
   ];
   return (
-    <Screen>
-      <Strip view={view} job={job} />
+    <JobFrame name="Who and where" shape={Screen}>
       <Page tabIndex={0}>
         <h1>{view.title}</h1>
         {view.words && <p>“{view.words}”</p>}
-        {job.refused && <Complaint role="alert">{job.refused}</Complaint>}
         {about.called_off && (
           <Complaint role="note">
             Called off by {about.called_off.by}, {clock(about.called_off.at)}: {about.called_off.text}.{" "}
@@ -162,7 +166,7 @@ export function AboutJob({ job, view }: { job: JobHere; view: View }) {
           }}
         />
       )}
-    </Screen>
+    </JobFrame>
   );
 }
 

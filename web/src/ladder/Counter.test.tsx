@@ -30,8 +30,7 @@ const lot = (over: Partial<Lot>): Lot => ({
   ...over,
 });
 
-const show = (over: Partial<Lot>, home = false) =>
-  recorded((record) => <Counter lot={lot(over)} home={home} record={record} />);
+const show = (over: Partial<Lot>, home = false) => recorded(<Counter lot={lot(over)} home={home} />);
 
 afterEach(cleanup);
 

@@ -1,10 +1,11 @@
 import { useState } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
-import { plus, type Choice, type Lot, type Make } from "../api/client";
+import { plus, type Choice, type Lot } from "../api/client";
 import { Plain } from "../parts/Buttons";
 import { Dialogue } from "../parts/Sheets";
 import { phone, upright } from "../parts/theme";
+import { useRecord } from "../job/here";
 
 const Count = styled.div<{ $counted: boolean }>`
   display: flex;
@@ -72,11 +73,11 @@ interface CounterProps {
   lot: Lot;
   home: boolean;
   looking?: boolean;
-  record: (makes: Make[]) => Promise<boolean>;
 }
 
 /** Counts one lot that must be counted. Nothing is filled in beforehand; on the way back a tray is asked once. */
-export function Counter({ lot, home, looking, record }: CounterProps) {
+export function Counter({ lot, home, looking }: CounterProps) {
+  const record = useRecord();
   const [draft, setDraft] = useState<number>();
   const counted = lot.counted ?? undefined;
   const shown = draft ?? counted;
@@ -114,7 +115,7 @@ export function Counter({ lot, home, looking, record }: CounterProps) {
               {all}
             </Step>
           )}
-          <Astray lot={lot} record={record} />
+          <Astray lot={lot} />
         </>
       )}
     </Count>
@@ -122,7 +123,8 @@ export function Counter({ lot, home, looking, record }: CounterProps) {
 }
 
 /** What may have become of a fastener that is not where it should be. */
-export function Astray({ lot, record }: { lot: Lot; record: (makes: Make[]) => Promise<boolean> }) {
+export function Astray({ lot }: { lot: Lot }) {
+  const record = useRecord();
   const [open, setOpen] = useState(false);
   if (lot.or.length === 0) return null;
   const choose = (c: Choice) => {

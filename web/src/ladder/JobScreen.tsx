@@ -2,25 +2,27 @@ import { useState, type KeyboardEvent, type ReactNode } from "react";
 import { Button } from "react-aria-components";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import { withdrawing, type Make, type Side, type View } from "../api/client";
+import { withdrawing, type Make, type View } from "../api/client";
 import { Bench } from "../bench/Bench";
 import { useDraft } from "../offline/useDraft";
 import type { JobHere } from "../offline/useJob";
 import { useProving } from "../offline/useProving";
-import { Action, Done, Plain, Strong, useOnce } from "../parts/Buttons";
-import { Lower } from "../parts/Frame";
-import { Complaint, Dialogue, Field } from "../parts/Sheets";
+import { Action, Done, useOnce } from "../parts/Buttons";
 import { useHold } from "../parts/Hold";
-import { band, Heard, Line } from "../parts/text";
+import { band, Heard } from "../parts/text";
 import { useCamera } from "../photos/TakePhoto";
-import { phone, upright } from "../parts/theme";
+import { low, phone, upright } from "../parts/theme";
 import { LyingLadder } from "../today/LyingLadder";
+import { Ended } from "./Ended";
 import { Ladder } from "./Ladder";
 import { NotAsShown } from "./NotAsShown";
 import { stillToRead, withReading } from "./ReadingFields";
+import { OwnWork } from "./OwnWork";
+import { Release } from "./Release";
 import { RungView } from "./RungView";
 import { stepOf } from "./step";
-import { Strip } from "./Strip";
+import { JobFrame } from "../job/JobFrame";
+import { Through } from "../job/here";
 
 const Screen = styled.div`
   height: 100dvh;
@@ -31,6 +33,10 @@ const Screen = styled.div`
   }
   ${phone} {
     grid-template: auto auto minmax(0, 1fr) auto auto / minmax(0, 1fr);
+  }
+  ${low} {
+    height: auto;
+    min-height: 100dvh;
   }
 `;
 
@@ -111,25 +117,8 @@ const PlaceButton = styled(Button)<{ $on: boolean }>`
   }
 `;
 
-const Told = styled.div`
-  grid-column: 1 / -1;
-  position: fixed;
-  left: 0;
-  right: 0;
-  bottom: ${(p) => p.theme.actions};
-  z-index: 3;
-`;
-
-const Middle = styled.main`
-  padding: 1.5rem;
-  display: grid;
-  align-content: start;
-  gap: 1rem;
-  h1 {
-    font-size: ${(p) => p.theme.title};
-    line-height: 1.1;
-  }
-`;
+/** The steps at which something may be other than shown, or photographed. */
+const working = ["out", "back", "work", "test", "survey", "check", "own", "final"];
 
 /** The job: its ladder, the rung that is on, the bench, and the actions below. */
 export function JobScreen({ job, view }: { job: JobHere; view: View }) {
@@ -210,7 +199,6 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
             which={lookSide === looked.back_side ? "back" : "out"}
             looking
             kept={looked.kept}
-            record={record}
             draft={{}}
             onDraft={() => undefined}
             step={looked.id}
@@ -219,14 +207,13 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
       </div>
     );
   } else if (view.current.kind === "own" && side) {
-    middle = <OwnWork view={view} side={side} record={record} onOwn={() => setOther("own")} />;
+    middle = <OwnWork view={view} side={side} onOwn={() => setOther("own")} />;
   } else if (side) {
     middle = (
       <RungView
         key={step.key}
         side={side}
         which={which}
-        record={record}
         draft={draft}
         onDraft={setDraft}
         asks={proving?.proof}
@@ -236,244 +223,110 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
       />
     );
   } else {
-    middle = <Ended view={view} job={job} />;
+    middle = <Ended view={view} />;
   }
 
   return (
-    <Screen>
-      <Strip view={view} job={job} />
-      <Lying aria-label="Job">
-        <LyingLadder marks={view.rungs} whole />
-        <span>
-          <Home to="/">
-            {view.title}
-            <Heard>. Back to all jobs</Heard>
-          </Home>
-          {band(view.foot.p50, view.foot.p80) ? `${band(view.foot.p50, view.foot.p80)} to go` : view.headline}
-        </span>
-      </Lying>
-      {place !== "rung" && (
-        <Heard as="main">
-          <h1>
-            {view.title}, {placeNames[place]}
-          </h1>
-        </Heard>
-      )}
-      <Place $name="ladder" $on={place}>
-        <Ladder
-          view={view}
-          shown={looked?.id}
-          onShow={(rung) => {
-            setShown(rung === shown ? undefined : rung);
-            setPlace("rung");
-          }}
-        />
-      </Place>
-      <Place $name="rung" $on={place}>
-        {middle}
-      </Place>
-      <Place $name="bench" $on={place}>
-        <Bench view={view} record={record} />
-      </Place>
-      {(job.refused ?? wrong) && (
-        <Told>
-          <Complaint role="alert">{job.refused ?? wrong}</Complaint>
-        </Told>
-      )}
-      {photo.input}
-      <Lower $left={hold.left}>
-        {view.undo && <Action label="Undo" says={view.undo.say} letter="Z" onPress={undo} />}
-        {looked ? (
-          <Done
-            side="even"
-            label="Back to the current step"
-            says={side?.title ?? ""}
-            onPress={() => setShown(undefined)}
-            letter=""
-          />
-        ) : (
+    <Through record={record}>
+      <JobFrame
+        name="Steps"
+        shape={Screen}
+        wrong={wrong}
+        foot={
+          <Places aria-label="Places">
+            {(["ladder", "rung", "bench"] as const).map((name) => (
+              <PlaceButton
+                key={name}
+                $on={place === name}
+                aria-pressed={place === name}
+                onPress={() => setPlace(name)}
+              >
+                {placeNames[name]}
+              </PlaceButton>
+            ))}
+            <PlaceButton $on={false} onPress={() => void go(`/jobs/${view.job}/even`)}>
+              Even
+            </PlaceButton>
+          </Places>
+        }
+        actions={
           <>
-            {working.includes(view.current.kind) && (
+            {view.undo && <Action label="Undo" says={view.undo.say} letter="Z" onPress={undo} />}
+            {looked ? (
+              <Done
+                side="even"
+                label="Back to the current step"
+                says={side?.title ?? ""}
+                onPress={() => setShown(undefined)}
+                letter=""
+              />
+            ) : (
               <>
-                <Action label="Different here" letter="N" onPress={() => setOther("")} />
-                <Action label={photo.busy ? "Keeping …" : "Photo"} letter="P" onPress={photo.open} />
+                {working.includes(view.current.kind) && (
+                  <>
+                    <Action label="Different here" letter="N" onPress={() => setOther("")} />
+                    <Action label={photo.busy ? "Keeping …" : "Photo"} letter="P" onPress={photo.open} />
+                  </>
+                )}
+                {side?.failed && (
+                  <Action label={side.failed.label} says={side.failed.says} onPress={failed} />
+                )}
+                {touch && (
+                  <Done
+                    side={["work", "survey", "test", "own"].includes(view.current.kind) ? "even" : which}
+                    label={touch.label}
+                    says={touch.says}
+                    open={open}
+                    whole={touch.half.length === 0}
+                    onPress={done}
+                  />
+                )}
+                {view.current.kind === "stopped" && <Release />}
               </>
             )}
-            {side?.failed && <Action label={side.failed.label} says={side.failed.says} onPress={failed} />}
-            {touch && (
-              <Done
-                side={["work", "survey", "test", "own"].includes(view.current.kind) ? "even" : which}
-                label={touch.label}
-                says={touch.says}
-                open={open}
-                whole={touch.half.length === 0}
-                onPress={done}
-              />
-            )}
-            {view.current.kind === "stopped" && <Lift record={record} />}
           </>
-        )}
-      </Lower>
-      <Places aria-label="Places">
-        {(["ladder", "rung", "bench"] as const).map((name) => (
-          <PlaceButton
-            key={name}
-            $on={place === name}
-            aria-pressed={place === name}
-            onPress={() => setPlace(name)}
-          >
-            {placeNames[name]}
-          </PlaceButton>
-        ))}
-        <PlaceButton $on={false} onPress={() => void go(`/jobs/${view.job}/even`)}>
-          Even
-        </PlaceButton>
-      </Places>
-      {other !== undefined && (
-        <NotAsShown
-          view={view}
-          side={side}
-          open
-          first={other}
-          onClose={() => setOther(undefined)}
-          record={record}
-        />
-      )}
-    </Screen>
-  );
-}
-
-/** The steps at which something may be other than shown, or photographed. */
-const working = ["out", "back", "work", "test", "survey", "check", "own", "final"];
-
-interface OwnWorkProps {
-  view: View;
-  side: Side;
-  record: (makes: Make[]) => Promise<boolean>;
-  onOwn: () => void;
-}
-
-/** A machine without a map: what can hurt is shut off, then each thing that comes off becomes a rung. */
-function OwnWork({ view, side, record, onOwn }: OwnWorkProps) {
-  const [fitted, setFitted] = useState("");
-  const [number, setNumber] = useState("");
-  return (
-    <Middle>
-      <h1>{side.title}</h1>
-      <p>{side.view}</p>
-      {side.do.map((line) => (
-        <p key={line}>
-          <Line text={line} />
-        </p>
-      ))}
-      {side.choices.map((c) => (
-        <Strong key={c.label} onPress={() => void record(c.makes)}>
-          {c.label}
-        </Strong>
-      ))}
-      <Strong onPress={onOwn}>Something comes off: add a step</Strong>
-      <Field>
-        A part fitted: what
-        <input value={fitted} maxLength={60} onChange={(e) => setFitted(e.target.value)} />
-      </Field>
-      <Field>
-        Its number, as printed on it
-        <input value={number} maxLength={40} onChange={(e) => setNumber(e.target.value)} />
-      </Field>
-      <Plain
-        isDisabled={!fitted.trim()}
-        onPress={() => {
-          const part = fitted.trim();
-          setFitted("");
-          setNumber("");
-          void record([
-            { kind: "part.fitted", body: { part, piece: part, number: number.trim(), evidence: "seen" } },
-          ]);
-        }}
+        }
       >
-        It is fitted
-      </Plain>
-      <small>{view.standing}</small>
-    </Middle>
-  );
-}
-
-/** Nothing is on: the ladder is climbed, or there is no way on. */
-function Ended({ view, job }: { view: View; job: JobHere }) {
-  const go = useNavigate();
-  const { current } = view;
-  if (current.kind === "stuck") {
-    return (
-      <Middle>
-        <h1>No next step possible</h1>
-        <Complaint>{current.say}</Complaint>
-        <p>Undo the last record, say that a barred side can be done after all, or call your supervisor.</p>
-        {view.snags
-          .filter((s) => s.kind === "barred")
-          .map((s) => (
-            <Plain key={s.id} onPress={() => void job.record(withdrawing([s.event]))}>
-              It can be done after all: {s.say}
-            </Plain>
-          ))}
-      </Middle>
-    );
-  }
-  if (current.kind === "called-off") {
-    return (
-      <Middle>
-        <h1>This job is called off</h1>
-        <p>{current.say}.</p>
-        <Strong onPress={() => void job.record(withdrawing(view.about.again))}>Take it up again</Strong>
-      </Middle>
-    );
-  }
-  if (current.kind === "find") {
-    return (
-      <Middle>
-        <h1>What is wrong?</h1>
-        <p>{current.say}</p>
-        <Strong onPress={() => void go(`/jobs/${view.job}/find`)}>See the next test</Strong>
-      </Middle>
-    );
-  }
-  return (
-    <Middle>
-      <h1>{view.headline}</h1>
-      <p>{view.standing}</p>
-      <Strong onPress={() => void go(`/jobs/${view.job}/even`)}>
-        {view.signed ? "See the sheet" : "To sign-off"}
-      </Strong>
-    </Middle>
-  );
-}
-
-function Lift({ record }: { record: (makes: Make[]) => Promise<boolean> }) {
-  const [asking, setAsking] = useState(false);
-  const [why, setWhy] = useState("");
-  return (
-    <>
-      <Done
-        side="even"
-        label="Release the stop"
-        says="say by what"
-        letter=""
-        onPress={() => setAsking(true)}
-      />
-      <Dialogue title="Release the stop" open={asking} onClose={() => setAsking(false)}>
-        <Field>
-          Why can work go on?
-          <textarea value={why} maxLength={2000} rows={3} onChange={(e) => setWhy(e.target.value)} />
-        </Field>
-        <Strong
-          isDisabled={!why.trim()}
-          onPress={() => {
-            setAsking(false);
-            void record([{ kind: "stop.lifted", body: { "by what": why } }]);
-          }}
-        >
-          Lift it and go on
-        </Strong>
-      </Dialogue>
-    </>
+        <Lying aria-label="Job">
+          <LyingLadder marks={view.rungs} whole />
+          <span>
+            <Home to="/">
+              {view.title}
+              <Heard>. Back to all jobs</Heard>
+            </Home>
+            {band(view.foot.p50, view.foot.p80)
+              ? `${band(view.foot.p50, view.foot.p80)} to go`
+              : view.headline}
+          </span>
+        </Lying>
+        {place !== "rung" && (
+          <Heard as="main">
+            <h1>
+              {view.title}, {placeNames[place]}
+            </h1>
+          </Heard>
+        )}
+        <Place $name="ladder" $on={place}>
+          <Ladder
+            view={view}
+            shown={looked?.id}
+            onShow={(rung) => {
+              setShown(rung === shown ? undefined : rung);
+              setPlace("rung");
+            }}
+          />
+        </Place>
+        <Place $name="rung" $on={place}>
+          {middle}
+        </Place>
+        <Place $name="bench" $on={place}>
+          <Bench view={view} />
+        </Place>
+        {photo.input}
+        {other !== undefined && (
+          <NotAsShown view={view} side={side} open first={other} onClose={() => setOther(undefined)} />
+        )}
+      </JobFrame>
+    </Through>
   );
 }

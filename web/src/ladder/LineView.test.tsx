@@ -22,7 +22,7 @@ const line = (over: Partial<Line>): Line => ({
   ...over,
 });
 
-const show = (over: Partial<Line>) => recorded((record) => <LineView line={line(over)} record={record} />);
+const show = (over: Partial<Line>) => recorded(<LineView line={line(over)} />);
 
 afterEach(cleanup);
 

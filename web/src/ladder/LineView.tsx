@@ -1,11 +1,12 @@
 import { useState } from "react";
 import styled from "styled-components";
-import { withdrawing, type Line, type Make } from "../api/client";
+import { withdrawing, type Line } from "../api/client";
 import { Plain } from "../parts/Buttons";
 import { phone } from "../parts/theme";
 import { typedIn } from "../parts/typedIn";
 import { Ticked } from "./Tick";
 import { withValue } from "./proof";
+import { useRecord } from "../job/here";
 
 const Row = styled.div<{ $state: "open" | "good" | "bad" }>`
   display: flex;
@@ -88,11 +89,11 @@ export function ValueField(props: ValueFieldProps) {
 interface LineViewProps {
   line: Line;
   looking?: boolean;
-  record: (makes: Make[]) => Promise<boolean>;
 }
 
 /** One line of a side: ticked, or given its value; what the core says of it stands beneath. */
-export function LineView({ line, looking, record }: LineViewProps) {
+export function LineView({ line, looking }: LineViewProps) {
+  const record = useRecord();
   const [draft, setDraft] = useState<string>();
   if (line.ask) {
     const value = draft ?? line.value;

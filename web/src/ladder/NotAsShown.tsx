@@ -1,9 +1,11 @@
 import { useState } from "react";
 import type { Lot, Make, Side, View } from "../api/client";
 import { useLists } from "../offline/useAsk";
+import { Text } from "../parts/Fields";
 import { Plain, Strong } from "../parts/Buttons";
 import { Complaint, Dialogue, Field, Select } from "../parts/Sheets";
 import { OwnRung } from "./OwnRung";
+import { useRecord } from "../job/here";
 
 type What = "" | "own" | "drive" | "cannot" | "note" | "found" | "inside" | "used";
 
@@ -13,11 +15,11 @@ interface NotAsShownProps {
   open: boolean;
   first?: What;
   onClose: () => void;
-  record: (makes: Make[]) => Promise<boolean>;
 }
 
 /** What differs from the map, or is not on it: each with the few touches that it takes. */
-export function NotAsShown({ view, side, open, first = "", onClose, record }: NotAsShownProps) {
+export function NotAsShown({ view, side, open, first = "", onClose }: NotAsShownProps) {
+  const record = useRecord();
   const [what, setWhat] = useState<What>(first);
   const close = () => {
     setWhat(first);
@@ -57,10 +59,10 @@ export function NotAsShown({ view, side, open, first = "", onClose, record }: No
           <Plain onPress={close}>Cancel, it matches</Plain>
         </>
       )}
-      {what === "own" && <Own view={view} record={record} onClose={close} />}
+      {what === "own" && <Own view={view} onClose={close} />}
       {what === "drive" && <Drivers view={view} lots={lots} send={send} />}
       {what === "cannot" && (
-        <Text
+        <Said
           label="Why can it not be done?"
           act="It cannot be done this way: plan another"
           onSend={(reason) =>
@@ -72,14 +74,14 @@ export function NotAsShown({ view, side, open, first = "", onClose, record }: No
         />
       )}
       {what === "note" && (
-        <Text
+        <Said
           label="What should the next one know?"
           act="Note it"
           onSend={(text) => send({ kind: "note", body: { text, on: view.current.move } })}
         />
       )}
       {what === "used" && (
-        <Text
+        <Said
           label="What was used up?"
           act="Put it on the sheet"
           onSend={(text) => send({ kind: "used", body: { what: text, count: 1 } })}
@@ -125,20 +127,11 @@ function Drivers({ view, lots, send }: DriversProps) {
 }
 
 /** A field and the touch that sends it. */
-function Text({ label, act, onSend }: { label: string; act: string; onSend: (text: string) => void }) {
+function Said({ label, act, onSend }: { label: string; act: string; onSend: (text: string) => void }) {
   const [text, setText] = useState("");
   return (
     <>
-      <Field>
-        {label}
-        <textarea
-          value={text}
-          maxLength={2000}
-          rows={3}
-          onChange={(e) => setText(e.target.value)}
-          autoFocus
-        />
-      </Field>
+      <Text label={`${label}`} value={text} onChange={setText} most={2000} lines={3} first />
       <Strong isDisabled={!text.trim()} onPress={() => onSend(text.trim())}>
         {act}
       </Strong>
@@ -146,7 +139,7 @@ function Text({ label, act, onSend }: { label: string; act: string; onSend: (tex
   );
 }
 
-function Own(props: { view: View; record: (makes: Make[]) => Promise<boolean>; onClose: () => void }) {
+function Own(props: { view: View; onClose: () => void }) {
   return <OwnRung {...props} lists={useLists(props.view)} />;
 }
 
@@ -214,15 +207,7 @@ function Inside({ view, send }: { view: View; send: (...makes: Make[]) => void }
   const name = text.trim();
   return (
     <>
-      <Field>
-        What is it?
-        <input
-          value={text}
-          maxLength={60}
-          placeholder="cord on the lid"
-          onChange={(e) => setText(e.target.value)}
-        />
-      </Field>
+      <Text label="What is it?" value={text} onChange={setText} most={60} example="cord on the lid" />
       <Field>
         It must be out before
         <Select value={before} onChange={(e) => setBefore(e.target.value)}>

@@ -5,6 +5,7 @@ import { EvenScreen } from "../even/EvenScreen";
 import { FindScreen } from "../find/FindScreen";
 import { HandOverScreen } from "../handover/HandOverScreen";
 import { HandsScreen } from "../hands/HandsScreen";
+import { JobProvider } from "../job/here";
 import { useJob } from "../offline/useJob";
 import { Plain, Strong } from "../parts/Buttons";
 import { Complaint } from "../parts/Sheets";
@@ -36,21 +37,32 @@ const Failed = styled.main`
   max-width: 40rem;
 `;
 
-export type Screen = "ladder" | "even" | "find" | "decide" | "hands" | "hand-over" | "about";
+/** The screens of one job, by what stands after its address; the steps where nothing does. */
+const screens = {
+  ladder: JobScreen,
+  even: EvenScreen,
+  find: FindScreen,
+  decide: DecideScreen,
+  hands: HandsScreen,
+  "hand-over": HandOverScreen,
+  about: AboutJob,
+};
+export type Screen = keyof typeof screens;
 
 /** One job, open on this device: its ladder, the search for what is wrong, or what stands between it and even. */
-export default function OpenJob({ job: id, screen }: { job: string; screen: Screen }) {
+export default function OpenJob({ job: id, rest }: { job: string; rest: string }) {
+  const screen = rest in screens ? (rest as Screen) : "ladder";
   const { me } = useSession();
   const go = useNavigate();
   const job = useJob(id, me.id);
   if (job.view) {
-    if (screen === "even") return <EvenScreen job={job} view={job.view} />;
-    if (screen === "decide") return <DecideScreen job={job} view={job.view} />;
-    if (screen === "hands") return <HandsScreen job={job} view={job.view} />;
-    if (screen === "hand-over") return <HandOverScreen job={job} view={job.view} />;
-    if (screen === "about") return <AboutJob job={job} view={job.view} />;
-    if (screen === "find") return <FindScreen job={job} view={job.view} />;
-    return <JobScreen job={job} view={job.view} />;
+    const open = { ...job, view: job.view };
+    const Shown = screens[screen];
+    return (
+      <JobProvider job={open}>
+        <Shown job={open} view={open.view} />
+      </JobProvider>
+    );
   }
   if (!job.failed) {
     return (

@@ -3,10 +3,12 @@ import { Button } from "react-aria-components";
 import styled from "styled-components";
 import type { Goes, Lists, Make, View } from "../api/client";
 import { useTry } from "../offline/useAsk";
+import { Text } from "../parts/Fields";
 import { Plain, Strong } from "../parts/Buttons";
-import { Complaint, Field, Select } from "../parts/Sheets";
+import { Complaint, Select } from "../parts/Sheets";
 import { useCamera } from "../photos/TakePhoto";
 import { Step } from "./Counter";
+import { useRecord } from "../job/here";
 
 const Form = styled.div`
   display: grid;
@@ -58,12 +60,12 @@ const faces = ["front", "top", "rear", "inside", "left", "right", "under"];
 interface OwnRungProps {
   view: View;
   lists?: Lists;
-  record: (makes: Make[]) => Promise<boolean>;
   onClose: () => void;
 }
 
 /** What the map does not know, recorded with few touches: what holds it, how many, which driver, what it blocks. */
-export function OwnRung({ view, lists, record, onClose }: OwnRungProps) {
+export function OwnRung({ view, lists, onClose }: OwnRungProps) {
+  const record = useRecord();
   const [id] = useState(() => "own-" + crypto.randomUUID().slice(0, 8));
   const [sort, setSort] = useState<Sort>("screw");
   const [count, setCount] = useState(1);
@@ -164,10 +166,12 @@ export function OwnRung({ view, lists, record, onClose }: OwnRungProps) {
       )}
       {sort === "plug" && (
         <>
-          <Field>
-            Leads, by their colours from left to right
-            <input value={leads} placeholder="red, blue, blue" onChange={(e) => setLeads(e.target.value)} />
-          </Field>
+          <Text
+            label="Leads, by their colours from left to right"
+            value={leads}
+            onChange={setLeads}
+            example="red, blue, blue"
+          />
           <Row>
             <Pick aria-pressed={keyed} onPress={() => setKeyed(!keyed)}>
               goes on one way
@@ -178,15 +182,13 @@ export function OwnRung({ view, lists, record, onClose }: OwnRungProps) {
           </Row>
         </>
       )}
-      <Field>
-        What is it called?
-        <input
-          value={title}
-          maxLength={60}
-          placeholder="Hidden screw behind the filter"
-          onChange={(e) => setTitle(e.target.value)}
-        />
-      </Field>
+      <Text
+        label="What is it called?"
+        value={title}
+        onChange={setTitle}
+        most={60}
+        example="Hidden screw behind the filter"
+      />
       <h3>It must be out before</h3>
       <Row>
         {here && (

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import styled from "styled-components";
-import { plus, withdrawing, type Kept, type Lot, type Make, type ProofAsk, type Side } from "../api/client";
+import { plus, withdrawing, type Kept, type Lot, type ProofAsk, type Side } from "../api/client";
 import type { Draft } from "../offline/useDraft";
 import { Complaint } from "../parts/Sheets";
 import { CautionMark } from "../parts/Marks";
@@ -16,6 +16,7 @@ import { ProofSteps } from "./ProofSteps";
 import { Ticked } from "./Tick";
 import { WireCard } from "./WireCard";
 import { Plain, Strong } from "../parts/Buttons";
+import { useRecord } from "../job/here";
 
 const Main = styled.main`
   overflow-y: auto;
@@ -194,7 +195,6 @@ export interface RungViewProps {
   kept?: Kept[];
   /** Only looked at, not the step that is on. */
   looking?: boolean;
-  record: (makes: Make[]) => Promise<boolean>;
   draft: Draft;
   onDraft: (draft: Draft) => void;
   /** What the proof asks for as far as it is typed. */
@@ -212,7 +212,6 @@ export function RungView({
   which,
   kept = [],
   looking,
-  record,
   draft,
   onDraft,
   asks,
@@ -220,6 +219,7 @@ export function RungView({
   onKey,
   step,
 }: RungViewProps) {
+  const record = useRecord();
   const heading = useRef<HTMLHeadingElement>(null);
   useEffect(() => {
     if (!looking) heading.current?.focus({ preventScroll: true });
@@ -275,13 +275,7 @@ export function RungView({
         {!proof && (
           <Aside $pictures={side.photos.length > 0}>
             {/* On the way back the photo from the way in stands here without being asked for. */}
-            <Photos
-              photos={side.photos}
-              wires={wires}
-              looking={looking}
-              record={record}
-              most={which === "back" ? 2 : 1}
-            />
+            <Photos photos={side.photos} wires={wires} looking={looking} most={which === "back" ? 2 : 1} />
             <Cabinet picture={side.picture} />
           </Aside>
         )}
@@ -332,19 +326,13 @@ export function RungView({
       {(count.length > 0 || cards.length > 0 || side.lines.length > 0) && (
         <Stack>
           {count.map((l) => (
-            <Counter
-              key={`${l.lot}-${l.side}`}
-              lot={l}
-              home={which === "back"}
-              looking={looking}
-              record={record}
-            />
+            <Counter key={`${l.lot}-${l.side}`} lot={l} home={which === "back"} looking={looking} />
           ))}
           {cards.map((p) => (
-            <WireCard key={p.item} plug={p} looking={looking} record={record} />
+            <WireCard key={p.item} plug={p} looking={looking} />
           ))}
           {side.lines.map((line) => (
-            <LineView key={line.line} line={line} looking={looking} record={record} />
+            <LineView key={line.line} line={line} looking={looking} />
           ))}
         </Stack>
       )}
@@ -392,7 +380,7 @@ export function RungView({
       {facts.length > 0 && (
         <Facts>
           {facts.map(([name, value, lot], i) => (
-            <Pair key={i} name={name} value={value} lot={lot} record={record} />
+            <Pair key={i} name={name} value={value} lot={lot} />
           ))}
         </Facts>
       )}
@@ -422,21 +410,21 @@ interface PairProps {
   name: string;
   value: string;
   lot?: Lot;
-  record: (makes: Make[]) => Promise<boolean>;
 }
 
-const Pair = ({ name, value, lot, record }: PairProps) => (
+const Pair = ({ name, value, lot }: PairProps) => (
   <>
     <dt>{name}</dt>
     <dd>
       {value}
-      {lot && <Correct lot={lot} record={record} />}
+      {lot && <Correct lot={lot} />}
     </dd>
   </>
 );
 
 /** What is accepted as the map says may be counted otherwise, or one may be gone. */
-function Correct({ lot, record }: { lot: Lot; record: (makes: Make[]) => Promise<boolean> }) {
+function Correct({ lot }: { lot: Lot }) {
+  const record = useRecord();
   const less = lot.count - 1;
   const send = (count: number) => void record([plus(lot.tally, { count })]);
   return (
@@ -449,7 +437,7 @@ function Correct({ lot, record }: { lot: Lot; record: (makes: Make[]) => Promise
       <Step aria-label={`${lot.count + 1} of them: ${lot.kind}`} onPress={() => send(lot.count + 1)}>
         {lot.count + 1}
       </Step>
-      <Astray lot={lot} record={record} />
+      <Astray lot={lot} />
     </span>
   );
 }

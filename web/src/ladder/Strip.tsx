@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Button } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
-import type { View } from "../api/client";
+import { useJobHere } from "../job/here";
 import type { JobHere } from "../offline/useJob";
 import { Plain } from "../parts/Buttons";
 import { Dialogue } from "../parts/Sheets";
@@ -129,13 +129,10 @@ export function signalWords(job: Pick<JobHere, "signal" | "waiting" | "held">): 
   return n > 0 ? `sending ${n}` : "all sent";
 }
 
-interface StripProps {
-  view: View;
-  job: JobHere;
-}
-
 /** The top strip: the job, what can hurt with its proof, who is here, and Stop. */
-export function Strip({ view, job }: StripProps) {
+export function Strip() {
+  const job = useJobHere();
+  const { view } = job;
   const { signIn } = useSession();
   const [stopping, setStopping] = useState(false);
   return (

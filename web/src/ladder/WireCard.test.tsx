@@ -44,7 +44,7 @@ const plug = (over: Partial<Plug>): Plug => ({
 });
 
 const show = (over: Partial<Plug>, looking = false) =>
-  recorded((record) => <WireCard plug={plug(over)} looking={looking} record={record} />);
+  recorded(<WireCard plug={plug(over)} looking={looking} />);
 
 afterEach(cleanup);
 

@@ -2,12 +2,14 @@ import { useTick } from "./Tick";
 import { useState } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
-import { plus, type Make, type Plug, type Wire } from "../api/client";
+import { plus, type Plug, type Wire } from "../api/client";
 import { colours, Swatch } from "./Swatch";
 import { useCamera } from "../photos/TakePhoto";
+import { Text } from "../parts/Fields";
 import { Plain, Strong } from "../parts/Buttons";
-import { Complaint, Dialogue, Field } from "../parts/Sheets";
+import { Complaint, Dialogue } from "../parts/Sheets";
 import { phone } from "../parts/theme";
+import { useRecord } from "../job/here";
 
 const Card = styled.section`
   display: grid;
@@ -119,11 +121,11 @@ function Tag({ n }: { n: number }) {
 interface WireCardProps {
   plug: Plug;
   looking?: boolean;
-  record: (makes: Make[]) => Promise<boolean>;
 }
 
 /** A connector's leads: each by its terminal, drawn in its colour with its words, its tag, one at a time. */
-export function WireCard({ plug, looking, record }: WireCardProps) {
+export function WireCard({ plug, looking }: WireCardProps) {
+  const record = useRecord();
   const [asked, setAsked] = useState<{ wire: Wire; what: "colour" | "move" }>();
   const [failed, setFailed] = useState("");
   const camera = useCamera({
@@ -158,21 +160,13 @@ export function WireCard({ plug, looking, record }: WireCardProps) {
           wire={w}
           on={!looking && w === first}
           looking={looking}
-          record={record}
           onColour={() => setAsked({ wire: w, what: "colour" })}
           onMove={() => setAsked({ wire: w, what: "move" })}
         />
       ))}
-      {asked?.what === "colour" && (
-        <Colour wire={asked.wire} record={record} onClose={() => setAsked(undefined)} />
-      )}
+      {asked?.what === "colour" && <Colour wire={asked.wire} onClose={() => setAsked(undefined)} />}
       {asked?.what === "move" && (
-        <MoveOver
-          wire={asked.wire}
-          onto={plug.one_by_one}
-          record={record}
-          onClose={() => setAsked(undefined)}
-        />
+        <MoveOver wire={asked.wire} onto={plug.one_by_one} onClose={() => setAsked(undefined)} />
       )}
     </Card>
   );
@@ -182,12 +176,12 @@ interface LeadRowProps {
   wire: Wire;
   on: boolean;
   looking?: boolean;
-  record: (makes: Make[]) => Promise<boolean>;
   onColour: () => void;
   onMove: () => void;
 }
 
-function LeadRow({ wire: w, on, looking, record, onColour, onMove }: LeadRowProps) {
+function LeadRow({ wire: w, on, looking, onColour, onMove }: LeadRowProps) {
+  const record = useRecord();
   const quiet = [w.place, w.also, ...w.differs].filter(Boolean).join(" · ");
   const tick = w.confirm ?? w.tick;
   const moves = w.tick?.kind === "lead.moved";
@@ -239,7 +233,6 @@ function LeadRow({ wire: w, on, looking, record, onColour, onMove }: LeadRowProp
 
 interface AskedProps {
   wire: Wire;
-  record: (makes: Make[]) => Promise<boolean>;
   onClose: () => void;
 }
 
@@ -258,7 +251,8 @@ const Paint = styled(Plain)<{ $on: boolean }>`
 `;
 
 /** The colour of a lead as one sees it. What was said before stays in the record. */
-function Colour({ wire, record, onClose }: AskedProps) {
+function Colour({ wire, onClose }: AskedProps) {
+  const record = useRecord();
   const [colour, setColour] = useState(wire.colour);
   const [stripe, setStripe] = useState(wire.stripe);
   return (
@@ -270,15 +264,12 @@ function Colour({ wire, record, onClose }: AskedProps) {
           </Paint>
         ))}
       </Grid>
-      <Field>
-        Stripe, if it has one
-        <input value={stripe} maxLength={20} list="stripes" onChange={(e) => setStripe(e.target.value)} />
-        <datalist id="stripes">
-          {colours.map((c) => (
-            <option key={c} value={c} />
-          ))}
-        </datalist>
-      </Field>
+      <Text label="Stripe, if it has one" value={stripe} onChange={setStripe} most={20} list="stripes" />
+      <datalist id="stripes">
+        {colours.map((c) => (
+          <option key={c} value={c} />
+        ))}
+      </datalist>
       <Strong
         isDisabled={!colour}
         onPress={() => {
@@ -296,22 +287,14 @@ function Colour({ wire, record, onClose }: AskedProps) {
 const proofs = ["the diagram", "one for one", "the maker's note"];
 
 /** One lead goes over to the part that looks different: to which terminal, and by what that is known. */
-function MoveOver({ wire, onto, record, onClose }: AskedProps & { onto: string }) {
+function MoveOver({ wire, onto, onClose }: AskedProps & { onto: string }) {
+  const record = useRecord();
   const [to, setTo] = useState("");
   const [stop, setStop] = useState(false);
   const lead = `the ${wire.says} lead from ${wire.terminal}`;
   return (
     <Dialogue title={`${wire.says} from ${wire.terminal}`} open onClose={onClose}>
-      <Field>
-        Terminal on the new {onto}
-        <input
-          value={to}
-          maxLength={20}
-          autoFocus
-          autoComplete="off"
-          onChange={(e) => setTo(e.target.value)}
-        />
-      </Field>
+      <Text label={`Terminal on the new ${onto}`} value={to} onChange={setTo} most={20} first />
       <p>Known by:</p>
       {proofs.map((proof) => (
         <Strong

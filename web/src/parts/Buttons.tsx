@@ -18,8 +18,8 @@ const lines = (n: number) => css`
   overflow: hidden;
 `;
 
-/** A plain button with a strong edge. */
-export const Plain = styled(Button)`
+/** How a button with a strong edge looks. */
+const plain = css`
   min-height: ${(p) => p.theme.touchSmall};
   padding: 0.5rem 1.125rem;
   border: 0.125rem solid ${(p) => p.theme.ink};
@@ -38,6 +38,11 @@ export const Plain = styled(Button)`
     cursor: default;
   }
   ${calm}
+`;
+
+/** A plain button with a strong edge. */
+export const Plain = styled(Button)`
+  ${plain}
 `;
 
 /** The one that leads on. */
@@ -200,5 +205,15 @@ export const Choice = styled(Plain)`
     font-size: ${(p) => p.theme.glance};
     font-weight: 400;
     color: ${(p) => p.theme.inkQuiet};
+  }
+`;
+
+/** How one of several answers looks; the one that holds is marked. */
+export const answer = css`
+  ${plain}
+  &[data-selected] {
+    background: ${(p) => p.theme.lit};
+    border-width: 0.25rem;
+    padding: 0.375rem 1rem;
   }
 `;

@@ -1,5 +1,5 @@
 import styled from "styled-components";
-import { phone, upright } from "./theme";
+import { low, phone, upright } from "./theme";
 
 /** The lower strip of a screen: its actions, at the lower edge, within reach of either thumb. */
 export const Lower = styled.footer<{ $left?: boolean }>`
@@ -43,6 +43,28 @@ export const Lower = styled.footer<{ $left?: boolean }>`
     small {
       font-size: 0.9375rem;
       line-height: 1.15;
+    }
+  }
+  ${low} {
+    position: sticky;
+    bottom: 0;
+    z-index: 2;
+    flex-wrap: nowrap;
+    min-height: 0;
+    padding: 0.25rem 0.5rem;
+    > button,
+    > button:last-of-type:not(:first-of-type) {
+      flex: 1 1 0;
+      min-height: 3rem;
+      padding: 0.25rem 0.625rem;
+      font-size: 1.0625rem;
+    }
+    > button:last-of-type:not(:first-of-type) {
+      flex: 2 1 0;
+    }
+    kbd,
+    small {
+      display: none;
     }
   }
 `;

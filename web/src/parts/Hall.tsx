@@ -11,6 +11,7 @@ import { TorchSwitch } from "./Lit";
 import { EvenMark } from "./Marks";
 import { Complaint } from "./Sheets";
 import { words } from "./text";
+import { useTitle } from "./title";
 
 const Page = styled.div`
   min-height: 100%;
@@ -137,6 +138,7 @@ const rooms: { to: string; name: string; only?: string }[] = [
 
 /** The rooms outside a job: the way between them at the left, one's own things below it. */
 export function Hall({ title, note, children }: { title: string; note?: string; children: ReactNode }) {
+  useTitle(title);
   const { me, signedOut, signIn, look } = useSession();
   const queries = useQueryClient();
   const { pathname } = useLocation();

@@ -92,6 +92,9 @@ export type ThemeName = keyof typeof themes;
 export const phone = "@media (max-width: 40em)";
 export const upright = "@media (min-width: 40.0625em) and (max-width: 62.5em)";
 
+/** A phone on its side, or 200 % zoom: the page scrolls, strip and actions shrink. */
+export const low = "@media (max-height: 31.25em)";
+
 export type Theme = Colours & typeof sizes & { name: ThemeName };
 
 declare module "styled-components" {

@@ -3,9 +3,11 @@ import { Button } from "react-aria-components";
 import styled from "styled-components";
 import type { Make, Pin, Shown, Wire } from "../api/client";
 import { usePhoto } from "../offline/photos";
+import { Text } from "../parts/Fields";
 import { Plain, Strong } from "../parts/Buttons";
-import { Dialogue, Field } from "../parts/Sheets";
+import { Dialogue } from "../parts/Sheets";
 import { clock } from "../parts/text";
+import { useRecord } from "../job/here";
 
 const Strip = styled.div`
   display: grid;
@@ -120,13 +122,13 @@ function Picture({ photo, wires, whole, onPlace }: PictureProps) {
 interface PhotosProps {
   photos: Shown[];
   wires: PinLead[];
-  record: (makes: Make[]) => Promise<boolean>;
   looking?: boolean;
   most?: number;
 }
 
 /** The photos of a rung, the newest first; one opens to be looked at and pinned. */
-export function Photos({ photos, wires, record, looking, most = 2 }: PhotosProps) {
+export function Photos({ photos, wires, looking, most = 2 }: PhotosProps) {
+  const record = useRecord();
   const [open, setOpen] = useState<string>();
   const seen = photos.find((p) => p.event === open);
   if (photos.length === 0) return null;
@@ -199,10 +201,7 @@ function Viewer({ photo, wires, looking, record, onClose }: ViewerProps) {
                 {w.plug}, {w.terminal}, {w.says}
               </Plain>
             ))}
-          <Field>
-            Or a short mark
-            <input value={say} maxLength={12} onChange={(e) => setSay(e.target.value)} />
-          </Field>
+          <Text label="Or a short mark" value={say} onChange={setSay} most={12} />
           <Plain isDisabled={!say.trim()} onPress={() => pin({ say: say.trim() })}>
             Set the mark
           </Plain>

@@ -1,8 +1,9 @@
 import { useState, type FormEvent } from "react";
 import styled from "styled-components";
 import { api, got, wentWrong } from "../api/client";
+import { Text } from "../parts/Fields";
 import { Plain, Strong } from "../parts/Buttons";
-import { Complaint, Dialogue, Field } from "../parts/Sheets";
+import { Complaint, Dialogue } from "../parts/Sheets";
 import { least } from "./session";
 
 const Form = styled.form`
@@ -43,27 +44,23 @@ export function ChangePassword({ onClose }: { onClose: () => void }) {
         </>
       ) : (
         <Form onSubmit={(e) => void submit(e)}>
-          <Field>
-            The old one
-            <input
-              type="password"
-              value={old}
-              maxLength={200}
-              autoComplete="current-password"
-              autoFocus
-              onChange={(e) => setOld(e.target.value)}
-            />
-          </Field>
-          <Field>
-            The new one, at least {least} letters
-            <input
-              type="password"
-              value={now}
-              maxLength={200}
-              autoComplete="new-password"
-              onChange={(e) => setNow(e.target.value)}
-            />
-          </Field>
+          <Text
+            label="The old one"
+            value={old}
+            onChange={setOld}
+            most={200}
+            type="password"
+            autoComplete="current-password"
+            first
+          />
+          <Text
+            label={`The new one, at least ${least} letters`}
+            value={now}
+            onChange={setNow}
+            most={200}
+            type="password"
+            autoComplete="new-password"
+          />
           {wrong && <Complaint role="alert">{wrong}</Complaint>}
           <Strong type="submit">Change it</Strong>
           <Plain onPress={onClose}>Leave it</Plain>

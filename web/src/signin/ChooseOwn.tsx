@@ -1,7 +1,8 @@
 import { useState, type FormEvent } from "react";
 import { api, got, wentWrong, type Me } from "../api/client";
+import { Text } from "../parts/Fields";
 import { Strong } from "../parts/Buttons";
-import { Complaint, Field } from "../parts/Sheets";
+import { Complaint } from "../parts/Sheets";
 import { least } from "./session";
 import { Welcome } from "./SignIn";
 
@@ -34,27 +35,23 @@ export function ChooseOwn({ me, onChosen }: { me: Me; onChosen: () => void }) {
       <p>{me.name}, the code is used up. From now on you sign in with a password of your own.</p>
       {/* So that whoever keeps passwords knows whose it is. */}
       <input type="hidden" name="username" autoComplete="username" value={me.id} />
-      <Field>
-        Your password, at least {least} letters
-        <input
-          type="password"
-          value={first}
-          maxLength={200}
-          autoComplete="new-password"
-          autoFocus
-          onChange={(e) => setFirst(e.target.value)}
-        />
-      </Field>
-      <Field>
-        The same again
-        <input
-          type="password"
-          value={again}
-          maxLength={200}
-          autoComplete="new-password"
-          onChange={(e) => setAgain(e.target.value)}
-        />
-      </Field>
+      <Text
+        label={`Your password, at least ${least} letters`}
+        value={first}
+        onChange={setFirst}
+        most={200}
+        type="password"
+        autoComplete="new-password"
+        first
+      />
+      <Text
+        label="The same again"
+        value={again}
+        onChange={setAgain}
+        most={200}
+        type="password"
+        autoComplete="new-password"
+      />
       {wrong && <Complaint role="alert">{wrong}</Complaint>}
       <Strong type="submit">Keep it</Strong>
     </Welcome>

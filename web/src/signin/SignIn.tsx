@@ -1,9 +1,10 @@
 import { useState, type FormEvent, type ReactNode } from "react";
 import styled from "styled-components";
 import { api, got, wentWrong, type Me } from "../api/client";
+import { Text } from "../parts/Fields";
 import { Plain, Strong } from "../parts/Buttons";
 import { EvenMark } from "../parts/Marks";
-import { Complaint, Dialogue, Field } from "../parts/Sheets";
+import { Complaint, Dialogue } from "../parts/Sheets";
 
 const Page = styled.main`
   min-height: 100%;
@@ -75,28 +76,24 @@ export function SignIn({ name: known = "", over = false, onSignedIn, onClose }: 
 
   const fields = (
     <>
-      <Field>
-        Name
-        <input
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          autoComplete="username"
-          autoCapitalize="none"
-          autoFocus={!known}
-          maxLength={80}
-        />
-      </Field>
-      <Field>
-        Password
-        <input
-          type="password"
-          value={password}
-          onChange={(e) => setPassword(e.target.value)}
-          autoComplete="current-password"
-          autoFocus={!!known}
-          maxLength={200}
-        />
-      </Field>
+      <Text
+        label="Name"
+        value={name}
+        onChange={setName}
+        most={80}
+        autoComplete="username"
+        first={!known}
+        lowerCase
+      />
+      <Text
+        label="Password"
+        value={password}
+        onChange={setPassword}
+        most={200}
+        type="password"
+        autoComplete="current-password"
+        first={!!known}
+      />
       {wrong && <Complaint role="alert">{wrong}</Complaint>}
       <Strong type="submit">{busy ? "Signing in …" : "Sign in"}</Strong>
     </>

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { api, got, type MapName, type Place, type PlaceMachine } from "../api/client";
 import { Choice, Plain } from "../parts/Buttons";
-import { Beside, Form, Pair, Text } from "../parts/Form";
+import { Text } from "../parts/Fields";
+import { Beside, Form, Pair } from "../parts/Form";
 import { Dialogue, Field, Select } from "../parts/Sheets";
 
 interface SiteFormProps {
