@@ -4,7 +4,7 @@
 
 SHELL := /bin/bash
 .DEFAULT_GOAL := help
-.PHONY: help demo test running long fuzz mixed build bench company lint shots setup api licences clean
+.PHONY: help demo test running long fuzz mixed build bench company shape lint shots setup api licences clean
 
 GO_FILES   := $(shell find core library store server demo cmd wasm -name '*.go' -o -name '*.yaml' -o -name '*.sql' 2>/dev/null)
 CORE_FILES := $(shell find core wasm -name '*.go' ! -name '*_test.go' 2>/dev/null) go.mod go.sum
@@ -26,7 +26,7 @@ running: build ## docs/running.md tried word by word, in an empty Debian, with a
 	@e2e/running/try.sh
 
 long: ## what takes too long for every test: 2,000 jobs with one step made wrong, the fold and the planner for longer
-	@go test -timeout 60m ./core/ladder -run TestOneStepMadeWrong -wrongs 2000 -v | tail -4
+	@go test -timeout 60m ./core/job -run TestOneStepMadeWrong -wrongs 2000 -v | tail -4
 	@go test -timeout 60m ./core/record -run TestTheFoldAgainstAPlainModel -rapid.checks=20000
 	@go test -timeout 60m ./core/plan -run Exhaustive -rapid.checks=4000
 
@@ -42,7 +42,7 @@ bin/evensteps: .data/setup web/dist/index.html $(GO_FILES) go.mod
 
 web/dist/index.html: web/node_modules/.package-lock.json web/src/offline/core.wasm $(PAGE_FILES)
 	@echo "== building the pages"
-	@cd web && npm run build --silent
+	@cd web && npm run build --silent && node pack.mjs
 
 web/src/offline/core.wasm: .data/setup $(CORE_FILES)
 	@echo "== building the core for the browser"
@@ -68,6 +68,10 @@ lint: .data/setup web/node_modules/.package-lock.json web/src/offline/core.wasm 
 	@GOOS=js GOARCH=wasm go vet ./wasm
 	@go tool staticcheck ./...
 	@cd web && npm run lint --silent && npx tsc --noEmit
+	@go run ./bench/shape -check >.data/shape.txt || { cat .data/shape.txt; exit 1; }
+
+shape: ## the shape of the core, with what stands behind each figure
+	@go run ./bench/shape -v
 
 api: ## make the API document, the web client types and the map schema again
 	@go run ./cmd/evensteps openapi > .data/openapi.json && mv .data/openapi.json server/openapi.json

@@ -15,9 +15,7 @@ import (
 // dialogue fills the fields of the dialogue that is open, by their labels.
 func dialogue(h stage.Hands, fields ...string) {
 	for i := 0; i+1 < len(fields); i += 2 {
-		box := h.Page.MustElement(`[role="dialog"]`)
-		label := box.MustElementR("label", "^"+fields[i])
-		label.MustElement("input, textarea").MustSelectAllText().MustInput(fields[i+1])
+		h.Field(fields[i]).MustSelectAllText().MustInput(fields[i+1])
 	}
 }
 
@@ -73,7 +71,7 @@ func TestASupervisorLooksAfterTheCompany(t *testing.T) {
 		h.Touch("Keep it")
 		h.Says("Kept: mended.csv")
 
-		rate := h.Page.MustElementR("label", "An hour").MustElement("input")
+		rate := h.Field("An hour")
 		rate.MustSelectAllText().MustInput("72,5")
 		h.Touch("Save the company")
 		h.Says("Save the company")
@@ -127,7 +125,7 @@ func TestWhoseJobItIs(t *testing.T) {
 		h.Says("Nobody here yet")
 		h.Touch("It is another machine")
 		h.Says("The right machine for the job j-103")
-		h.Page.MustElementR("label", "^Site, machine").MustElement("input").MustInput("inn dryer 2")
+		h.Field("Site, machine").MustInput("inn dryer 2")
 		h.Touch("Inn at the narrows, dryer 2")
 		h.Touch("Make the job")
 		h.On("As found")

@@ -42,9 +42,8 @@ func (p *pages) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	name := strings.TrimPrefix(path.Clean(r.URL.Path), "/")
-	data, err := fs.ReadFile(p.files, name)
-	if err == nil && name != "index.html" && !strings.HasPrefix(name, ".") {
-		p.file(w, r, name, data)
+	if info, err := fs.Stat(p.files, name); err == nil && !info.IsDir() && name != "index.html" && !strings.HasPrefix(name, ".") {
+		p.file(w, r, name)
 		return
 	}
 	if strings.HasPrefix(name, "assets/") {
@@ -54,7 +53,7 @@ func (p *pages) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 	p.page(w)
 }
 
-func (p *pages) file(w http.ResponseWriter, r *http.Request, name string, data []byte) {
+func (p *pages) file(w http.ResponseWriter, r *http.Request, name string) {
 	h := w.Header()
 	kind := mime.TypeByExtension(path.Ext(name))
 	switch path.Ext(name) {
@@ -73,11 +72,32 @@ func (p *pages) file(w http.ResponseWriter, r *http.Request, name string, data [
 		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'")
 	}
 	h.Set("Vary", "Accept-Encoding")
-	if path.Ext(name) != ".woff2" && strings.Contains(r.Header.Get("Accept-Encoding"), "gzip") {
-		data = p.zipped(name, data)
-		h.Set("Content-Encoding", "gzip")
+	data, packing, err := p.packed(name, r.Header.Get("Accept-Encoding"))
+	if err != nil {
+		writeProblem(w, http.StatusNotFound, "There is no such file. Load the page again.")
+		return
+	}
+	if packing != "" {
+		h.Set("Content-Encoding", packing)
 	}
 	_, _ = w.Write(data)
+}
+
+// packed is a file as small as who asks can take it, and how it is packed. The build
+// has packed the pages with Brotli; what it has not is packed with gzip once.
+func (p *pages) packed(name, accepted string) (data []byte, packing string, err error) {
+	if strings.Contains(accepted, "br") {
+		if data, err := fs.ReadFile(p.files, name+".br"); err == nil {
+			return data, "br", nil
+		}
+	}
+	if data, err = fs.ReadFile(p.files, name); err != nil {
+		return nil, "", err
+	}
+	if path.Ext(name) != ".woff2" && strings.Contains(accepted, "gzip") {
+		return p.zipped(name, data), "gzip", nil
+	}
+	return data, "", nil
 }
 
 func (p *pages) zipped(name string, data []byte) []byte {

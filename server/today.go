@@ -86,7 +86,7 @@ type JobMarks struct {
 
 // rowVersion counts up when rows are made otherwise, so that those kept by an
 // older program are made again.
-const rowVersion = 5
+const rowVersion = 6
 
 // mostRows is how many jobs a page of a list has.
 const mostRows = 50

@@ -25,7 +25,7 @@ type problem struct {
 var books = map[string]*job.Book{}
 
 func main() {
-	calls := map[string]any{"open": js.FuncOf(answer(open)), "add": js.FuncOf(answer(add)), "check": js.FuncOf(answer(check))}
+	calls := map[string]any{"open": js.FuncOf(answer(open)), "add": js.FuncOf(answer(add)), "check": js.FuncOf(answer(check)), "record": js.FuncOf(answer(recorded))}
 	for _, a := range job.Asks {
 		calls[a.Name] = js.FuncOf(answer(func(args []string) (any, error) { return ask(a, args) }))
 	}
@@ -102,14 +102,35 @@ func add(args []string) (any, error) {
 	return problems, nil
 }
 
-// check reads one event and says what is wrong with it, before it is kept.
+// check reads events and says what is wrong with them, before they are kept.
 func check(args []string) (any, error) {
-	var e record.Event
-	if err := json.Unmarshal([]byte(args[0]), &e); err != nil {
+	var events []record.Event
+	if err := json.Unmarshal([]byte(args[0]), &events); err != nil {
 		return nil, fmt.Errorf("the record cannot be read: %w", err)
 	}
-	_, err := record.Read(e)
-	return true, err
+	for _, e := range events {
+		if _, err := record.Read(e); err != nil {
+			return nil, err
+		}
+	}
+	return true, nil
+}
+
+// recorded takes in what a touch records and gives the view that follows from it:
+// the events, then the job, who looks and when. Of an unsound event nothing is taken.
+func recorded(args []string) (any, error) {
+	if _, err := check(args[:1]); err != nil {
+		return nil, err
+	}
+	if _, err := add([]string{args[1], args[0]}); err != nil {
+		return nil, err
+	}
+	for _, a := range job.Asks {
+		if a.Name == "view" {
+			return ask(a, append(args[1:4:4], "null"))
+		}
+	}
+	return nil, fmt.Errorf("the core has no view")
 }
 
 // ask answers one question about a job: its id, who looks, when, and what is typed.

@@ -10,6 +10,8 @@ import (
 	"os"
 	"path/filepath"
 
+	"github.com/go-rod/rod/lib/input"
+
 	"evensteps/e2e/stage"
 )
 
@@ -20,7 +22,7 @@ func ownRung(h *studio) {
 	h.Until("Lift the front off")
 	h.Touch("Different here")
 	h.Touch("Extra fastener")
-	h.Page.MustElement(`[role="dialog"] input[placeholder^="Hidden"]`).MustInput("Hidden screw behind the filter")
+	h.Field("What is it called?").MustInput("Hidden screw behind the filter")
 	h.Says("to tray")
 	h.shot("own-rung")
 }
@@ -37,7 +39,7 @@ func noMap(h *studio) {
 		h.Touch("Something comes off")
 		h.Touch("cover")
 		h.Touch("One more")
-		h.Page.MustElement(`[role="dialog"] input[placeholder^="Hidden"]`).MustInput(what)
+		h.Field("What is it called?").MustInput(what)
 		h.Says("2 screws to tray")
 		h.Touch("It is out: 2 screws to tray")
 		h.Page.MustWait(`what => document.querySelector('nav[aria-label="Steps"]').innerText.includes(what)`, what)
@@ -125,8 +127,10 @@ func sizes(h *studio) {
 	if err := stage.Size(h.Page, 1280, 800); err != nil {
 		panic(err)
 	}
+	h.Mine()
 	h.Touch("Torch theme")
 	h.Button("Day theme")
+	h.Key(input.Escape)
 	h.shot("torch")
 }
 

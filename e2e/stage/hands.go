@@ -209,6 +209,18 @@ func (h Hands) Values() {
 	}
 }
 
+// Field is the field whose label begins with these words.
+func (h Hands) Field(label string) *rod.Element {
+	return h.patient().Page.MustElementByJS(`(words) => [...document.querySelectorAll("label")].find((l) => l.innerText.trim().startsWith(words))?.control`, label)
+}
+
+// Mine opens the menu under one's own name.
+func (h Hands) Mine() {
+	h.patient().Page.MustElement(`nav[aria-label="Rooms"] + button`).MustClick()
+	h.patient().Page.MustElement(`[role="dialog"]`)
+	h.settle()
+}
+
 // Done touches what leads on and waits until something else is on. It returns
 // what the button said. A rung that is still being drawn may ask for something
 // only a moment later: then that is done first.

@@ -29,7 +29,6 @@ export type Side = Schemas["Side"];
 export type Touch = Schemas["Touch"];
 export type Make = Schemas["Make"];
 export type Find = Schemas["Find"];
-export type Decide = Schemas["Decide"];
 export type Fit = Schemas["Fit"];
 export type Figures = Schemas["Figures"];
 /** What somebody wrote into the figures, field by field; the core reads it. */

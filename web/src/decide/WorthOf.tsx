@@ -1,5 +1,6 @@
 import styled from "styled-components";
-import type { Decide, Figures, Typed } from "../api/client";
+import type { Figures, Typed } from "../api/client";
+import type { Asks } from "../offline/asks";
 import { Complaint } from "../parts/Sheets";
 import { typedIn } from "../parts/typedIn";
 
@@ -60,7 +61,7 @@ const asked: { key: keyof Figures; label: string }[] = [
 const money = (currency: string, amount: number) => [currency, Math.round(amount)].filter(Boolean).join(" ");
 
 interface WorthOfProps {
-  worth: NonNullable<Decide["worth"]>;
+  worth: NonNullable<Asks["decide"]["out"]["worth"]>;
   usual: Figures;
   typed: Typed;
   onType: (typed: Typed) => void;

@@ -1,4 +1,4 @@
-import type { ComponentType, MouseEvent, ReactNode } from "react";
+import type { ComponentType, ReactNode } from "react";
 import styled from "styled-components";
 import { Strip } from "../ladder/Strip";
 import { Lower } from "../parts/Frame";
@@ -8,21 +8,6 @@ import { Heard } from "../parts/text";
 import { useTitle } from "../parts/title";
 import { useJobHere } from "./here";
 
-/** The first thing that a keyboard meets: past the strip. */
-const Skip = styled.a`
-  position: absolute;
-  left: 0.75rem;
-  top: -10rem;
-  z-index: 5;
-  padding: 0.75rem 1.125rem;
-  background: ${(p) => p.theme.lit};
-  color: ${(p) => p.theme.ink};
-  font-weight: 700;
-  &:focus {
-    top: 0.5rem;
-  }
-`;
-
 const Told = styled.div`
   position: fixed;
   left: 0;
@@ -30,14 +15,6 @@ const Told = styled.div`
   bottom: ${(p) => p.theme.actions};
   z-index: 3;
 `;
-
-function toContent(event: MouseEvent) {
-  event.preventDefault();
-  const main = document.querySelector("main");
-  if (!main) return;
-  main.tabIndex = -1;
-  main.focus();
-}
 
 interface JobFrameProps {
   /** What stands in the browser's title before the job's. */
@@ -61,9 +38,6 @@ export function JobFrame({ name, shape: Shape, children, actions, foot, wrong }:
   const amiss = refused ?? wrong;
   return (
     <Shape>
-      <Skip href="#content" onClick={toContent}>
-        To the content
-      </Skip>
       <Strip />
       {children}
       {amiss && (

@@ -41,7 +41,7 @@ const Screen = styled.div`
 `;
 
 type PlaceName = "ladder" | "rung" | "bench";
-const placeNames = { ladder: "Steps", rung: "Step", bench: "Bench" };
+const placeNames = { ladder: "Steps", rung: "Now", bench: "Bench" };
 
 /** On a phone the three columns are three places, one at a time. */
 const Place = styled.div<{ $name: PlaceName; $on: PlaceName }>`

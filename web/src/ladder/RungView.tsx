@@ -254,7 +254,7 @@ export function RungView({
   const count = side.lots.filter((l) => l.must_count || (l.counted !== null && !l.loosen));
 
   return (
-    <Main aria-label="Rung" tabIndex={looking ? 0 : undefined}>
+    <Main aria-label="Step" tabIndex={looking ? 0 : undefined}>
       <Stand>
         <b>{side.stand}</b>
         {side.view}

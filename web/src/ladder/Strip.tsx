@@ -10,6 +10,29 @@ import { clock, Heard } from "../parts/text";
 import { phone, upright } from "../parts/theme";
 import { useSession } from "../signin/session";
 
+/** The first thing that a keyboard meets: past the strip. */
+const Skip = styled(Button)`
+  position: absolute;
+  left: 0.75rem;
+  top: -10rem;
+  z-index: 5;
+  padding: 0.75rem 1.125rem;
+  background: ${(p) => p.theme.lit};
+  color: ${(p) => p.theme.ink};
+  font-weight: 700;
+  border: 0;
+  &[data-focused] {
+    top: 0.5rem;
+  }
+`;
+
+function toContent() {
+  const main = document.querySelector("main");
+  if (!main) return;
+  main.tabIndex = -1;
+  main.focus();
+}
+
 const Top = styled.header`
   grid-column: 1 / -1;
 `;
@@ -137,6 +160,7 @@ export function Strip() {
   const [stopping, setStopping] = useState(false);
   return (
     <Top>
+      <Skip onPress={toContent}>To the content</Skip>
       <Bar>
         <Name to="/">
           <b>{view.title}</b>

@@ -1,5 +1,6 @@
 import type { JobDocument, JobEvent } from "../api/client";
 import type { Asks } from "./asks";
+import { deviceId, keptSpeech } from "./db";
 import type { Ask, Reply } from "./worker";
 
 /** Who looks at a job: the core decides by it what is said, and what is led to. */
@@ -8,7 +9,18 @@ export interface Viewer {
   device: string;
   /** A rung that is looked at besides the one that is on. */
   looking?: string;
+  /** The viewer's own words and units; the company's where they are empty. */
+  region?: string;
+  units?: string;
 }
+
+/** Who looks, on this device. */
+export const viewerHere = async (person: string, looking?: string): Promise<Viewer> => ({
+  person,
+  device: await deviceId(),
+  looking,
+  ...(await keptSpeech()),
+});
 
 interface Waiting {
   call: Ask["call"];
@@ -80,8 +92,15 @@ class CoreWorker {
     return this.ask<{ id: string; problem: string }[]>("add", job, JSON.stringify(events));
   }
 
-  check(event: JobEvent) {
-    return this.ask<true>("check", JSON.stringify(event));
+  /** Says what is wrong with events, before they are kept. */
+  check(events: JobEvent[]) {
+    return this.ask<true>("check", JSON.stringify(events));
+  }
+
+  /** Takes in what a touch records, if it is sound, and gives the view that follows from it. */
+  record(job: string, viewer: Viewer, events: JobEvent[]) {
+    const args = [JSON.stringify(events), job, JSON.stringify(viewer), new Date().toISOString()];
+    return this.ask<Asks["view"]["out"]>("record", ...args);
   }
 
   /** Asks about a job that is open: one of the core's table of questions. */

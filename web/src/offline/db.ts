@@ -119,3 +119,11 @@ export const keepHold = (hold: Hold) => db.settings.put({ key: "hold", value: ho
 /** The theme of this device. */
 export const keptTheme = () => setting<"day" | "torch">("theme");
 export const keepTheme = (name: "day" | "torch") => db.settings.put({ key: "theme", value: name });
+
+/** Whose words and units this device says, where they are not the company's. */
+export interface Speech {
+  region: string;
+  units: string;
+}
+export const keptSpeech = async () => (await setting<Speech>("speech")) ?? { region: "", units: "" };
+export const keepSpeech = (speech: Speech) => db.settings.put({ key: "speech", value: speech });

@@ -2,8 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import type { Lists, Make, Tried, View } from "../api/client";
 import { useSession } from "../signin/session";
 import type { Asks } from "./asks";
-import { core } from "./core";
-import { deviceId } from "./db";
+import { core, viewerHere } from "./core";
 
 const stamps = new WeakMap<View, number>();
 let stamped = 0;
@@ -34,7 +33,7 @@ export function useAsk<K extends keyof Asks>(
   const { me } = useSession();
   const { data, error } = useQuery({
     queryKey: ["core", question, view.job, stampOf(view), me.id, typed ?? null],
-    queryFn: async () => core.about(question, view.job, { person: me.id, device: await deviceId() }, typed),
+    queryFn: async () => core.about(question, view.job, await viewerHere(me.id), typed),
     enabled,
     networkMode: "always",
     staleTime: Infinity,

@@ -1,8 +1,9 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Dexie } from "dexie";
 import { v7 as uuid } from "uuid";
+import { replaceEqualDeep } from "@tanstack/react-query";
 import { api, got, Problem, type JobEvent, type Make, type View } from "../api/client";
-import { core } from "./core";
+import { core, viewerHere } from "./core";
 import { db, deviceId, type KeptEvent } from "./db";
 import { sendPhotos } from "./photos";
 import { slip } from "../parts/Buttons";
@@ -108,41 +109,47 @@ export function useJob(job: string, person: string): JobHere {
   const opened = useRef(0);
   const inCore = useRef(new Map<string, number>()); // event id -> its number, 0 while it has none
 
-  // What was just recorded here is handed over; without that, all that is not yet in the core is looked for.
-  const show = useCallback(
-    async (recorded?: JobEvent[]) => {
-      const look = async () => {
-        if (opened.current === 0 || opened.current !== core.generation) {
-          const here = await db.jobs.get(job);
-          const map = here && (await db.maps.get(`${here.doc.map}@${here.doc.revision}`));
-          if (!here || !map) throw new Error("This job is not on this device yet. Load it once with signal.");
-          await core.open(map.json, here.doc.job);
-          opened.current = core.generation;
-          inCore.current.clear();
-        }
-        const news =
-          recorded && inCore.current.size > 0
-            ? recorded
-            : (await db.events.where({ job }).toArray())
-                .filter((e) => e.state !== "refused" && inCore.current.get(e.id) !== (e.event.num ?? 0))
-                .map((e) => e.event);
-        if (news.length > 0) await core.add(job, news);
-        news.forEach((e) => inCore.current.set(e.id, e.num ?? 0));
-        return core.about(
-          "view",
-          job,
-          { person, device: await deviceId(), looking: looking.current },
-          undefined,
-        );
-      };
-      // A worker that died is started again from the device's store, once.
-      const now = await look().catch(look);
-      setView(now);
+  // What is in the core but not yet kept is not shown: a look waits for the keeping.
+  const keeping = useRef<Promise<unknown>>(Promise.resolve());
+  // Of two views on their way the one asked for later stays, whichever comes first.
+  const asked = useRef(0);
+  const painted = useRef(0);
+
+  const paint = useCallback(
+    async (now: View, turn: number) => {
+      await keeping.current;
+      if (turn < painted.current) return;
+      painted.current = turn;
+      setView((before) => (before ? replaceEqualDeep(before, now) : now));
       setWaiting(await waitingFor(person));
       setHeld(await heldOf(job, person));
     },
     [job, person],
   );
+
+  // All that is kept here and not yet in the core is handed over, and the view asked for.
+  const show = useCallback(async () => {
+    const look = async () => {
+      if (opened.current === 0 || opened.current !== core.generation) {
+        const here = await db.jobs.get(job);
+        const map = here && (await db.maps.get(`${here.doc.map}@${here.doc.revision}`));
+        if (!here || !map) throw new Error("This job is not on this device yet. Load it once with signal.");
+        await core.open(map.json, here.doc.job);
+        opened.current = core.generation;
+        inCore.current.clear();
+      }
+      const news = (await db.events.where({ job }).toArray())
+        .filter((e) => e.state !== "refused" && inCore.current.get(e.id) !== (e.event.num ?? 0))
+        .map((e) => e.event);
+      if (news.length > 0) await core.add(job, news);
+      news.forEach((e) => inCore.current.set(e.id, e.num ?? 0));
+      const viewer = await viewerHere(person, looking.current);
+      const turn = ++asked.current;
+      await paint(await core.about("view", job, viewer, undefined), turn);
+    };
+    // A worker that died is started again from the device's store, once.
+    await look().catch(look);
+  }, [job, person, paint]);
 
   useEffect(() => {
     let gone = false;
@@ -203,16 +210,27 @@ export function useJob(job: string, person: string): JobHere {
       async function keep(makes: Make[]) {
         setRefused(undefined);
         let events: JobEvent[] = [];
+        let seen: Promise<View> | undefined;
         let stored = false;
+        let turn = 0;
         try {
           // One touch after the other, over all tabs, so that the numbers run on.
           await navigator.locks.request("evensteps-record", async () => {
+            const viewer = await viewerHere(person, looking.current);
             events = await eventsOf(job, person, makes);
-            await Promise.all(events.map((event) => core.check(event)));
-            stored = await db.events.bulkAdd(events.map(kept)).then(
+            const sound = core.check(events);
+            // While the device keeps it, the core works out what follows from it.
+            turn = ++asked.current;
+            if (opened.current > 0 && opened.current === core.generation)
+              seen = core.record(job, viewer, events);
+            seen?.catch(() => undefined);
+            await sound;
+            const put = db.events.bulkAdd(events.map(kept)).then(
               () => true,
               () => false,
             );
+            keeping.current = put;
+            stored = await put;
           });
         } catch (err) {
           setRefused(err instanceof Error ? err.message : String(err));
@@ -220,37 +238,48 @@ export function useJob(job: string, person: string): JobHere {
         }
         if (!stored) {
           // The store refuses (full, or a private window): it counts only once the server has it.
+          opened.current = 0; // the core has taken it already: it begins again from what is kept
           try {
             const answers = await post(job, events);
             const bad = answers.find((a) => a.outcome === "refused");
             if (bad) throw new Error(bad.problem);
-            await core.add(
-              job,
-              events.map((e, i) => ({ ...e, num: answers[i]?.num, t: answers[i]?.t })),
-            );
             setRefused(
               "This device cannot keep records (its storage is full or closed). This one went to the server.",
             );
+            await show();
+            const numbered = events.map((e, i) => ({ ...e, num: answers[i]?.num, t: answers[i]?.t }));
+            const viewer = await viewerHere(person, looking.current);
+            turn = ++asked.current;
+            await paint(await core.record(job, viewer, numbered), turn);
           } catch {
+            await show();
             setRefused(
               "Not recorded: this device cannot keep it and the server does not answer. Free some space, then touch again.",
             );
             return false;
           }
+          return true;
         }
-        await show(stored ? events : undefined);
+        try {
+          if (!seen) throw new Error("the core is not ready");
+          const now = await seen;
+          events.forEach((e) => inCore.current.set(e.id, 0));
+          await paint(now, turn);
+        } catch {
+          await show();
+        }
         tellOtherTabs(job);
         void send(person).then(sendPhotos);
         return true;
       }
     },
-    [job, person, show],
+    [job, person, show, paint],
   );
 
   const look = useCallback(
     (rung: string | undefined) => {
       looking.current = rung;
-      void show([]);
+      void show();
     },
     [show],
   );

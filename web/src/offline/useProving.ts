@@ -1,7 +1,6 @@
 import type { Proving, View } from "../api/client";
 import { useSession } from "../signin/session";
-import { core } from "./core";
-import { deviceId } from "./db";
+import { core, viewerHere } from "./core";
 import { useAsk } from "./useAsk";
 import type { Draft } from "./useDraft";
 
@@ -14,8 +13,6 @@ export function useProving(
   const { me } = useSession();
   const { got } = useAsk("prove", view, { on: on ?? "", draft }, on !== undefined);
   const ask = async () =>
-    on === undefined
-      ? undefined
-      : core.about("prove", view.job, { person: me.id, device: await deviceId() }, { on, draft });
+    on === undefined ? undefined : core.about("prove", view.job, await viewerHere(me.id), { on, draft });
   return { proving: got && got.proof.on === on ? got : undefined, ask };
 }

@@ -4,7 +4,7 @@ import "./wasm_exec.js";
 import type { Asks } from "./asks";
 import coreUrl from "./core.wasm?url";
 
-type Call = "open" | "add" | "check" | keyof Asks;
+type Call = "open" | "add" | "check" | "record" | keyof Asks;
 /** The core speaks text: JSON goes in and comes out. */
 type Core = Record<Call, (...args: string[]) => string>;
 

@@ -1,24 +1,23 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useState, type ReactNode } from "react";
-import { Link, useLocation, useNavigate } from "react-router";
+import type { ReactNode } from "react";
+import { Link, useLocation } from "react-router";
 import styled from "styled-components";
-import { api } from "../api/client";
-import { db, forgetPerson } from "../offline/db";
-import { ChangePassword } from "../signin/ChangePassword";
 import { useSession } from "../signin/session";
 import { Plain } from "./Buttons";
-import { TorchSwitch } from "./Lit";
 import { EvenMark } from "./Marks";
+import { Mine, narrow } from "./Mine";
 import { Complaint } from "./Sheets";
-import { words } from "./text";
 import { useTitle } from "./title";
+
+/** Narrower than this, the rooms stand under the thumb and all else folds into one menu. */
 
 const Page = styled.div`
   min-height: 100%;
   display: grid;
   grid-template-columns: 12.5rem minmax(0, 1fr);
-  @media (max-width: 56.25em) {
+  ${narrow} {
     grid-template-columns: minmax(0, 1fr);
+    align-content: start;
+    padding-bottom: 4.5rem;
   }
 `;
 
@@ -31,53 +30,43 @@ const Side = styled.header`
   top: 0;
   height: 100dvh;
   overflow-y: auto;
-  @media (max-width: 56.25em) {
+  background: ${(p) => p.theme.sheet};
+  border-right: 0.125rem solid ${(p) => p.theme.ink};
+  > b {
+    font-size: 1.5rem;
+    line-height: 1.1;
+  }
+  > button {
+    margin-top: auto;
+  }
+  ${narrow} {
     position: static;
     overflow: visible;
     height: auto;
-    flex-flow: row wrap;
+    flex-flow: row;
     align-items: center;
-    gap: 0.5rem 0.875rem;
-    padding: 0.625rem 1.25rem;
+    gap: 0.75rem;
+    padding: 0.375rem 0.875rem;
+    border-right: 0;
+    border-bottom: 0.125rem solid ${(p) => p.theme.ink};
     > svg {
       width: 2.25rem;
       height: 2.25rem;
     }
-  }
-  background: ${(p) => p.theme.sheet};
-  border-right: 0.125rem solid ${(p) => p.theme.ink};
-  b {
-    display: block;
-    font-size: 1.5rem;
-    line-height: 1.1;
-  }
-`;
-
-const Who = styled.div`
-  margin-top: auto;
-  display: grid;
-  gap: 0.625rem;
-  font-size: ${(p) => p.theme.glance};
-  @media (max-width: 56.25em) {
-    flex: 1 1 100%;
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    > span {
-      flex: 1 1 100%;
+    > b {
+      font-size: 1.25rem;
     }
-  }
-  strong {
-    display: block;
-    font-size: ${(p) => p.theme.work};
-  }
-  a {
-    color: ${(p) => p.theme.ink};
+    > button {
+      margin: 0 0 0 auto;
+    }
   }
 `;
 
 const Main = styled.main`
   padding: 1.25rem 1.75rem;
+  ${narrow} {
+    padding: 0.75rem 0.875rem;
+  }
   display: grid;
   align-content: start;
   gap: 0.625rem;
@@ -91,7 +80,7 @@ const Head = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: baseline;
-  gap: 1.125rem;
+  gap: 0 1.125rem;
   padding-bottom: 0.875rem;
   border-bottom: 0.125rem solid ${(p) => p.theme.ink};
   h1 {
@@ -100,21 +89,31 @@ const Head = styled.div`
   span {
     color: ${(p) => p.theme.inkQuiet};
   }
-`;
-
-const Rooms = styled.nav`
-  @media (max-width: 56.25em) {
-    flex: 1 1 100%;
-    display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(9.375rem, 1fr));
-    margin: 0 -1.25rem;
-    > a {
-      margin: 0;
+  ${narrow} {
+    padding-bottom: 0.25rem;
+    border-bottom: 0;
+    h1 {
+      font-size: 1.375rem;
     }
   }
 `;
 
-const Room = styled(Link)<{ $on: boolean }>`
+const Rooms = styled.nav`
+  ${narrow} {
+    position: fixed;
+    left: 0;
+    right: 0;
+    bottom: 0;
+    z-index: 2;
+    display: grid;
+    grid-auto-flow: column;
+    grid-auto-columns: minmax(0, 1fr);
+    background: ${(p) => p.theme.sheet};
+    border-top: 0.125rem solid ${(p) => p.theme.ink};
+  }
+`;
+
+const Room = styled(Link)<{ $on: boolean; $few: boolean }>`
   display: flex;
   align-items: center;
   min-height: 3.25rem;
@@ -125,6 +124,17 @@ const Room = styled(Link)<{ $on: boolean }>`
   color: ${(p) => p.theme.ink};
   font-weight: 700;
   text-decoration: none;
+  ${narrow} {
+    display: ${(p) => (p.$few ? "flex" : "none")};
+    justify-content: center;
+    min-height: 4rem;
+    margin: 0;
+    padding: 0 0.25rem;
+    border-left: 0.0625rem solid ${(p) => p.theme.rule};
+    border-top: 0.25rem solid ${(p) => (p.$on ? p.theme.ink : "transparent")};
+    text-align: center;
+    line-height: 1.1;
+  }
 `;
 
 const rooms: { to: string; name: string; only?: string }[] = [
@@ -136,58 +146,34 @@ const rooms: { to: string; name: string; only?: string }[] = [
   { to: "/company", name: "Company", only: "supervisor" },
 ];
 
-/** The rooms outside a job: the way between them at the left, one's own things below it. */
+/** How many rooms stand under the thumb; the others stand in one’s own menu. */
+const places = 4;
+
+/** The rooms outside a job: the way between them at the left or under the thumb, one's own things under one's name. */
 export function Hall({ title, note, children }: { title: string; note?: string; children: ReactNode }) {
   useTitle(title);
-  const { me, signedOut, signIn, look } = useSession();
-  const queries = useQueryClient();
+  const { me, signedOut, signIn } = useSession();
   const { pathname } = useLocation();
-  const go = useNavigate();
-  const [changing, setChanging] = useState(false);
-
-  const signOut = async () => {
-    const waiting = await db.events.where({ state: "waiting", by: me.id }).count();
-    const plain = `${waiting} ${waiting === 1 ? "record waits" : "records wait"} on this device and ${waiting === 1 ? "is" : "are"} sent when you sign in here again. Sign out?`;
-    if (waiting > 0 && !window.confirm(plain)) return;
-    await api.POST("/sign-out").catch(() => undefined);
-    await forgetPerson();
-    queries.clear();
-    void go("/");
-    look();
-  };
-
-  const tickets = words(me.tickets);
+  const mine = rooms.filter((r) => !r.only || r.only === me.role);
   return (
     <Page>
       <Side>
         <EvenMark size={54} />
         <b>Even Steps</b>
         <Rooms aria-label="Rooms">
-          {rooms
-            .filter((r) => !r.only || r.only === me.role)
-            .map((r) => (
-              <Room
-                key={r.to}
-                to={r.to}
-                $on={pathname === r.to || (r.to === "/sites" && pathname.startsWith("/machines/"))}
-              >
-                {r.name}
-              </Room>
-            ))}
+          {mine.map((r, i) => (
+            <Room
+              key={r.to}
+              to={r.to}
+              $few={i < places}
+              $on={pathname === r.to || (r.to === "/sites" && pathname.startsWith("/machines/"))}
+            >
+              {r.name}
+            </Room>
+          ))}
         </Rooms>
-        <Who>
-          <span>
-            <strong>{me.name}</strong>
-            {me.role}
-            {tickets && `, ${tickets} ${me.tickets.length === 1 ? "ticket" : "tickets"}`}
-          </span>
-          <TorchSwitch />
-          <Plain onPress={() => setChanging(true)}>Password</Plain>
-          <Plain onPress={() => void signOut()}>Sign out</Plain>
-          <a href="/licences.txt">Licences</a>
-        </Who>
+        <Mine rooms={mine.slice(places)} />
       </Side>
-      {changing && <ChangePassword onClose={() => setChanging(false)} />}
       <Main>
         <Head>
           <h1>{title}</h1>

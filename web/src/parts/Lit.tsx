@@ -30,7 +30,7 @@ export function Lit({ children }: { children: ReactNode }) {
 export function TorchSwitch() {
   const { name, set } = useContext(Light);
   return (
-    <Plain aria-pressed={name === "torch"} onPress={() => set(name === "torch" ? "day" : "torch")}>
+    <Plain onPress={() => set(name === "torch" ? "day" : "torch")}>
       {name === "torch" ? "Day theme" : "Torch theme"}
     </Plain>
   );

@@ -1,0 +1,44 @@
+package job_test
+
+import (
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"evensteps/core/job"
+)
+
+// The tests of the pages draw views that the core really says: they are kept beside
+// them, and this test fails when they are no longer what it says.
+func TestViewsThatThePagesAreTestedWith(t *testing.T) {
+	p := begin(t)
+	for _, at := range []struct {
+		name, kind, move string
+	}{
+		{"going-in", "out", "top-off"},
+		{"coming-back", "back", "front-off"},
+		{"even", "done", ""},
+	} {
+		require.NoError(t, p.Until(func(v *job.View) bool {
+			return v.Current.Kind == at.kind && v.Current.Move == at.move || v.Even && at.kind == "done"
+		}))
+		v := p.View()
+		require.True(t, v.Even && at.kind == "done" || v.Current.Move == at.move, "%s: %s %s", at.name, v.Current.Kind, v.Current.Move)
+		data, err := json.Marshal(v)
+		require.NoError(t, err)
+		data = append(unseen.ReplaceAll(data, []byte("…")), '\n')
+		file := filepath.Join("../../web/src/testing/views", at.name+".json")
+		if was, err := os.ReadFile(file); err == nil && string(was) == string(data) {
+			continue
+		}
+		if os.Getenv("EVENSTEPS_WRITE") != "" {
+			require.NoError(t, os.MkdirAll(filepath.Dir(file), 0o755))
+			require.NoError(t, os.WriteFile(file, data, 0o644))
+		}
+		assert.Fail(t, "the view has changed", "%s: look at what the pages make of it; EVENSTEPS_WRITE=1 writes it", at.name)
+	}
+}
