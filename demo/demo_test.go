@@ -49,7 +49,7 @@ func TestFillingTwiceChangesNothing(t *testing.T) {
 		"j-107": {"Not even yet: 5 things left", "out"},
 		"j-108": {"Not even yet: 5 things left", "out"},
 		"j-109": {"Not even yet: 7 things left", "work"},
-		"j-110": {"Even", "sign-off"},
+		"j-110": {"Even: all back and proven", "sign-off"},
 		"j-111": {"Closed, not repaired", "sign-off"},
 		"j-112": {"Even: all back and proven. Signed off", "signed"},
 	} {

@@ -2,22 +2,22 @@ package server
 
 import (
 	"context"
+	"encoding/json"
+	"errors"
+	"io"
 	"net/http"
+	"reflect"
 	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"encoding/json"
-	"errors"
 	"evensteps/core/company"
 	"evensteps/core/job"
 	"evensteps/core/machine"
 	"evensteps/core/machine/mapfile"
 	"evensteps/core/scene"
 	"evensteps/store"
-	"io"
-	"reflect"
 )
 
 // JobDocument is all a device needs to work a job but its map and its events.

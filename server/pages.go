@@ -5,6 +5,7 @@ import (
 	"compress/gzip"
 	"crypto/rand"
 	"encoding/base64"
+	"io"
 	"io/fs"
 	"mime"
 	"net/http"
@@ -72,7 +73,7 @@ func (p *pages) file(w http.ResponseWriter, r *http.Request, name string) {
 		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'")
 	}
 	h.Set("Vary", "Accept-Encoding")
-	data, packing, err := p.packed(name, r.Header.Get("Accept-Encoding"))
+	file, packing, err := p.packed(name, r.Header.Get("Accept-Encoding"))
 	if err != nil {
 		writeProblem(w, http.StatusNotFound, "There is no such file. Load the page again.")
 		return
@@ -80,38 +81,42 @@ func (p *pages) file(w http.ResponseWriter, r *http.Request, name string) {
 	if packing != "" {
 		h.Set("Content-Encoding", packing)
 	}
-	_, _ = w.Write(data)
+	defer file.Close()
+	_, _ = io.Copy(w, file)
 }
 
 // packed is a file as small as who asks can take it, and how it is packed. The build
 // has packed the pages with Brotli; what it has not is packed with gzip once.
-func (p *pages) packed(name, accepted string) (data []byte, packing string, err error) {
+func (p *pages) packed(name, accepted string) (file io.ReadCloser, packing string, err error) {
 	if strings.Contains(accepted, "br") {
-		if data, err := fs.ReadFile(p.files, name+".br"); err == nil {
-			return data, "br", nil
+		if file, err := p.files.Open(name + ".br"); err == nil {
+			return file, "br", nil
 		}
 	}
-	if data, err = fs.ReadFile(p.files, name); err != nil {
-		return nil, "", err
+	if path.Ext(name) == ".woff2" || !strings.Contains(accepted, "gzip") {
+		file, err = p.files.Open(name)
+		return file, "", err
 	}
-	if path.Ext(name) != ".woff2" && strings.Contains(accepted, "gzip") {
-		return p.zipped(name, data), "gzip", nil
-	}
-	return data, "", nil
+	data, err := p.zipped(name)
+	return io.NopCloser(bytes.NewReader(data)), "gzip", err
 }
 
-func (p *pages) zipped(name string, data []byte) []byte {
+func (p *pages) zipped(name string) ([]byte, error) {
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	if z, known := p.zip[name]; known {
-		return z
+		return z, nil
+	}
+	data, err := fs.ReadFile(p.files, name)
+	if err != nil {
+		return nil, err
 	}
 	var b bytes.Buffer
 	z, _ := gzip.NewWriterLevel(&b, gzip.BestCompression) // the level is a known one
 	_, _ = z.Write(data)
 	_ = z.Close()
 	p.zip[name] = b.Bytes()
-	return p.zip[name]
+	return p.zip[name], nil
 }
 
 func (p *pages) page(w http.ResponseWriter) {

@@ -1,12 +1,13 @@
 package main
 
 import (
-	"evensteps/core/english"
 	"fmt"
 	"io"
 	"slices"
 	"strings"
 	"text/tabwriter"
+
+	"evensteps/core/english"
 
 	"github.com/spf13/cobra"
 

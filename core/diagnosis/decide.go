@@ -44,6 +44,10 @@ func fits(sc *scene.Scene, c fault.Case) []Fit {
 	options, _ := fault.Options(c)
 	for _, o := range options {
 		f := Fit{Holds: o.Holds, About: english.Chance(o.Holds), Minutes: o.Minutes, Money: o.Money, Test: o.Test != "", goals: o.Goals, Says: []string{}}
+		f.Whole = fmt.Sprintf("on the whole about %.0f min", o.Minutes)
+		if o.Money > 0 {
+			f.Whole += " and " + money(sc, o.Money) + " for parts"
+		}
 		if f.Test {
 			f.Title, f.P50, f.P80 = "First: "+english.Lower(sc.Names.Test(o.Test)), o.Own, o.Own
 			f.Says = append(f.Says, fmt.Sprintf("%.0f min; it changes what to fit %s", math.Ceil(o.Own), often(o.Changes)))
@@ -72,6 +76,9 @@ func fits(sc *scene.Scene, c fault.Case) []Fit {
 			continue
 		}
 		f.P50, f.P80 = journey.Band(sc, p, o.Own)
+		if f.Price > 0 {
+			f.Costs = price(sc, f.Price)
+		}
 		f.Accept = new(view.Button("Fit this", english.Lower(f.Title), view.Added(o.Goals)...))
 		if len(o.Goals) == 0 {
 			f.Accept.Label, f.mended = "Fixed", o.Fixes

@@ -59,10 +59,12 @@ type Fit struct {
 	Title   string      `json:"title"`
 	Says    []string    `json:"says"`
 	Price   float64     `json:"price"`
-	P50     float64     `json:"p50"` // minutes of this opening with its finals; of a test, its own
+	Costs   string      `json:"costs"` // the price in the company's money; empty where none is known
+	P50     float64     `json:"p50"`   // minutes of this opening with its finals; of a test, its own
 	P80     float64     `json:"p80"`
 	Holds   float64     `json:"holds"` // the chance that it mends it
 	About   string      `json:"about"`
+	Whole   string      `json:"whole"`   // what it comes to on the whole, in words
 	Minutes float64     `json:"minutes"` // expected on the whole, to a proven repair
 	Money   float64     `json:"money"`   // and the prices of parts
 	Test    bool        `json:"test"`

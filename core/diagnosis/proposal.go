@@ -92,7 +92,7 @@ func fixProposal(sc *scene.Scene, p Proposal, goals []string) Proposal {
 			parts = append(parts, part.ID)
 			say := "number " + part.Number
 			if part.Price > 0 {
-				say += fmt.Sprintf(", %.2f", part.Price)
+				say += ", " + price(sc, part.Price)
 			}
 			p.Takes = append(p.Takes, view.Row{What: part.Name, Say: say})
 		}

@@ -87,9 +87,14 @@ func firmCosts(sc *scene.Scene, w *Worth) {
 	}
 }
 
-// money is an amount in whole units, with the company's currency.
-func money(sc *scene.Scene, amount float64) string {
-	say := fmt.Sprintf("%.0f", amount)
+// money is an amount in whole units, price one to the hundredth, with the company's
+// currency.
+func money(sc *scene.Scene, amount float64) string { return inMoney(sc, "%.0f", amount) }
+
+func price(sc *scene.Scene, amount float64) string { return inMoney(sc, "%.2f", amount) }
+
+func inMoney(sc *scene.Scene, digits string, amount float64) string {
+	say := fmt.Sprintf(digits, amount)
 	if f := sc.Job.Firm; f != nil && f.Currency != "" {
 		return f.Currency + " " + say
 	}

@@ -285,7 +285,7 @@ func TestTheOtherWays(t *testing.T) {
 		"held by nothing":        {&machine.Energy{Kind: "weight"}, Proof{Way: Held, Tried: "holds"}, false, "what holds it"},
 		"it moved":               {&machine.Energy{Kind: "weight"}, Proof{Way: Held, Held: "a prop", Tried: "moves"}, false, "not held"},
 		"plug in the hand":       {&machine.Energy{Kind: "mains"}, Proof{Way: InHand}, true, "in sight"},
-		"a way that is none":     {gas, Proof{Way: "by smell"}, false, "cannot be proven in that way"},
+		"a way that is none":     {gas, Proof{Way: "by smell"}, false, "cannot be tested off in that way"},
 		"an answer that is none": {gas, Proof{Way: BurnOff, Flame: "yes", Tried: "no-light"}, false, "lets by"},
 	} {
 		j := For(c.of, nil, c.p.Way, "").Judge(c.p, Rating{})

@@ -8,9 +8,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"pgregory.net/rapid"
 
-	"evensteps/core/english"
 	"evensteps/core/machine"
 	"evensteps/library"
 )

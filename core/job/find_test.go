@@ -303,7 +303,7 @@ func TestTheEarthPathIsWalkedWithACircuit(t *testing.T) {
 	v := p.View()
 	assert.NotContains(t, irregular(v), "earth-unmeasured")
 	assert.True(t, slices.ContainsFunc(v.Sheet.Measured, func(m paper.Figure) bool {
-		return m.Value == "0.1 ohm" && strings.HasPrefix(m.What, "The frame to the earth pin")
+		return m.Value == "0.1 Ω" && strings.HasPrefix(m.What, "The frame to the earth pin")
 	}))
 	assert.NotContains(t, irregular(v), "hangs")
 }

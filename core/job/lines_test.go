@@ -117,7 +117,7 @@ func TestAnEarthIsCountedBackByItsReading(t *testing.T) {
 	v = p.View()
 	assert.NotContains(t, irregular(v), "earth-unmeasured")
 	last := v.Sheet.Measured[len(v.Sheet.Measured)-1]
-	assert.Equal(t, []string{"Front earth lead to the frame", "0.5 ohm"}, []string{last.What, last.Value}, "and it is on the sheet")
+	assert.Equal(t, []string{"Front earth lead to the frame", "0.5 Ω"}, []string{last.What, last.Value}, "and it is on the sheet")
 }
 
 func TestABelongingGoesBackToItsOwner(t *testing.T) {

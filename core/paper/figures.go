@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
 
 	"evensteps/core/energy"
 	"evensteps/core/english"
@@ -34,6 +35,9 @@ func proofs(sc *scene.Scene) []Figure {
 	}
 	return out
 }
+
+// neat is a value as it was read, with the sign of its unit: no digit changes.
+var neat = strings.NewReplacer(" ohms", " Ω", " ohm", " Ω", " uF", " µF", " degC", " °C", " degF", " °F").Replace
 
 // limit is what an expectation asks for, in few words; empty where it cannot tell
 // from the reading alone.
@@ -79,7 +83,7 @@ func readings(sc *scene.Scene) []Figure {
 			with, _ := findings.Setting(sc, b) // what cannot be read gives no limit
 			limits = limit(sc, t.Expect, with)
 		}
-		out = append(out, Figure{What: what, Value: b.Value, Limit: limits, Meter: b.Meter, By: sc.FullName(sc.Facts[i].By), At: &at, Note: sc.Overdue(b.Meter, at)})
+		out = append(out, Figure{What: what, Value: neat(b.Value), Limit: limits, Meter: b.Meter, By: sc.FullName(sc.Facts[i].By), At: &at, Note: sc.Overdue(b.Meter, at)})
 	}
 	return out
 }
@@ -89,7 +93,7 @@ func measuredBack(sc *scene.Scene) []Figure {
 	var out []Figure
 	add := func(what, value, limits, meter string, f *record.Fact) {
 		at := f.When()
-		out = append(out, Figure{What: what, Value: value, Limit: limits, Meter: meter, By: sc.FullName(f.By), At: &at, Note: sc.Overdue(meter, at)})
+		out = append(out, Figure{What: what, Value: neat(value), Limit: limits, Meter: meter, By: sc.FullName(f.By), At: &at, Note: sc.Overdue(meter, at)})
 	}
 	for _, t := range sc.Turns {
 		for _, id := range slices.Sorted(maps.Keys(t.Earths)) {

@@ -45,7 +45,7 @@ func (s *Sheet) markdown() string {
 	for _, p := range s.Parts {
 		parts = append(parts, []string{p.Part, p.Number, p.Why, p.Old})
 	}
-	table("Parts fitted", []string{"part", "number", "why", "the old one"}, parts)
+	table("Parts fitted", []string{"part", "number", "why", "old part"}, parts)
 	part("What we did", s.Done)
 	for _, m := range s.Measured {
 		value := m.Value

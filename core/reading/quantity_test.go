@@ -180,9 +180,17 @@ func TestValuesAreSaidInTheChosenUnits(t *testing.T) {
 		v    float64
 		want string
 	}{
-		{Metric, Temperature, 60, "60 °C"}, {Customary, Temperature, 60, "140 °F"}, {Customary, Pressure, 17.436223, "7 in. w.c."},
-		{Customary, Length, 304.8, "12 in"}, {Metric, Length, 304.8, "304.8 mm"}, {Customary, Run, 6.096, "20 ft"}, {Customary, Volume, 3.785412, "1 gal"},
-		{"", Resistance, 12500, "12.5 kΩ"}, {"", Resistance, 10e6, "10 MΩ"}, {"", Resistance, 9000, "9000 Ω"}, {Customary, Voltage, 120, "120 V"},
+		{Metric, Temperature, 60, "60 °C"},
+		{Customary, Temperature, 60, "140 °F"},
+		{Customary, Pressure, 17.436223, "7 in. w.c."},
+		{Customary, Length, 304.8, "12 in"},
+		{Metric, Length, 304.8, "304.8 mm"},
+		{Customary, Run, 6.096, "20 ft"},
+		{Customary, Volume, 3.785412, "1 gal"},
+		{"", Resistance, 12500, "12.5 kΩ"},
+		{"", Resistance, 10e6, "10 MΩ"},
+		{"", Resistance, 9000, "9000 Ω"},
+		{Customary, Voltage, 120, "120 V"},
 	} {
 		assert.Equal(t, c.want, c.s.Say(c.q, c.v))
 		again, err := Parse(c.q, c.want)

@@ -1,11 +1,11 @@
 package record
 
 import (
+	"reflect"
 	"slices"
 	"strings"
 
 	"evensteps/core/named"
-	"reflect"
 )
 
 // body is what every kind's body can do. A new kind is one such type, in the file of

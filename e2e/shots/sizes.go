@@ -127,10 +127,14 @@ func sizes(h *studio) {
 	if err := stage.Size(h.Page, 1280, 800); err != nil {
 		panic(err)
 	}
+	h.Page.MustNavigateBack()
+	h.On("Today")
 	h.Mine()
 	h.Touch("Torch theme")
 	h.Button("Day theme")
 	h.Key(input.Escape)
+	h.Touch("Go on: Guest house on the point")
+	h.On("Hang the front")
 	h.shot("torch")
 }
 

@@ -1087,6 +1087,7 @@ export interface components {
         Fit: {
             about: string;
             accept: components["schemas"]["Touch"];
+            costs: string;
             /** Format: double */
             holds: number;
             /** Format: double */
@@ -1102,6 +1103,7 @@ export interface components {
             says: string[];
             test: boolean;
             title: string;
+            whole: string;
         };
         Fitted: {
             number: string;

@@ -254,7 +254,7 @@ export function DecideScreen({ job, view }: { job: JobHere; view: View }) {
         {got && got.bring.length > 0 && (
           <>
             <h2 className="kicker">
-              <b>Bring</b>to bring
+              <b>To bring</b>
             </h2>
             <Rows aria-label="What to bring">
               {got.bring.map((b) => (

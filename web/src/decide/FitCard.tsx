@@ -72,7 +72,7 @@ export function FitCard({ fit, time, cheapest, chosen, onChoose }: FitCardProps)
       <b>{fit.title}</b>
       <b className="right">
         {fit.test ? `+ ${time}` : time}
-        {fit.price > 0 && <small> · {fit.price.toFixed(2)}</small>}
+        {fit.costs && <small> · {fit.costs}</small>}
       </b>
       <small className="whole">
         {fit.says.map((s) => (
@@ -81,8 +81,7 @@ export function FitCard({ fit, time, cheapest, chosen, onChoose }: FitCardProps)
             <br />
           </span>
         ))}
-        on the whole about {Math.round(fit.minutes)} min
-        {fit.money > 0 && ` and ${Math.round(fit.money)} for parts`}
+        {fit.whole}
         {cheapest && ", the least"}
       </small>
       <Bar>
@@ -99,7 +98,7 @@ export function FitCard({ fit, time, cheapest, chosen, onChoose }: FitCardProps)
           ))}
         </svg>
         <small>
-          {fit.test ? "then holds" : "holds"} {fit.about} · {Math.min(99, Math.round(fit.holds * 100))} %
+          {fit.test ? "then holds" : "holds"} {fit.about}
         </small>
       </Bar>
     </Card>

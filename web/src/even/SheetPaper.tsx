@@ -110,6 +110,10 @@ const Table = styled.table`
   }
 `;
 
+const Number = styled.td`
+  white-space: nowrap;
+`;
+
 const Todo = styled.section`
   margin-top: 0.875rem;
   padding: 0.5rem 0.75rem;
@@ -149,14 +153,14 @@ function Fitted({ sheet }: { sheet: Sheet }) {
           <th>Part</th>
           <th>Number</th>
           <th>Why</th>
-          <th>The old one</th>
+          <th>Old part</th>
         </tr>
       </thead>
       <tbody>
         {sheet.parts.map((p) => (
           <tr key={p.part}>
             <td>{p.part}</td>
-            <td>{p.number}</td>
+            <Number>{p.number}</Number>
             <td>{p.why}</td>
             <td>{p.old}</td>
           </tr>

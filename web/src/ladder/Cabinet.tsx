@@ -1,3 +1,4 @@
+import { memo } from "react";
 import styled, { useTheme } from "styled-components";
 import type { Drawing } from "../api/client";
 import { phone, upright } from "../parts/theme";
@@ -28,7 +29,7 @@ const Figure = styled.figure`
 `;
 
 /** A face of the cabinet, in the core's own strokes: this step's items lit, its fasteners where they sit. */
-export function Cabinet({ picture, wide }: { picture: Drawing; wide?: boolean }) {
+export const Cabinet = memo(function Cabinet({ picture, wide }: { picture: Drawing; wide?: boolean }) {
   const t = useTheme();
   if (picture.strokes.length === 0) return null;
   const look = (as: string) => {
@@ -71,4 +72,4 @@ export function Cabinet({ picture, wide }: { picture: Drawing; wide?: boolean })
       <figcaption>{picture.caption}</figcaption>
     </Figure>
   );
-}
+});

@@ -1,4 +1,4 @@
-import { useState, type KeyboardEvent, type ReactNode } from "react";
+import { useCallback, useState, type KeyboardEvent, type ReactNode } from "react";
 import { Button } from "react-aria-components";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
@@ -133,6 +133,16 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
   const [wrong, setWrong] = useState("");
   const hold = useHold();
   const [place, setPlace] = useState<PlaceName>("rung");
+  const { look } = job;
+  const showStep = useCallback(
+    (rung: string) => {
+      const now = rung === shown ? undefined : rung;
+      setLooked(now);
+      look(now);
+      setPlace("rung");
+    },
+    [shown, look],
+  );
   const step = stepOf(view);
   const [draft, setDraft, clearDraft] = useDraft(view.job, step.key);
   const looked = shown ? view.rungs.find((r) => r.id === shown && !r.current) : undefined;
@@ -307,14 +317,7 @@ export function JobScreen({ job, view }: { job: JobHere; view: View }) {
           </Heard>
         )}
         <Place $name="ladder" $on={place}>
-          <Ladder
-            view={view}
-            shown={looked?.id}
-            onShow={(rung) => {
-              setShown(rung === shown ? undefined : rung);
-              setPlace("rung");
-            }}
-          />
+          <Ladder view={view} shown={looked?.id} onShow={showStep} />
         </Place>
         <Place $name="rung" $on={place}>
           {middle}

@@ -1,4 +1,4 @@
-import { useLayoutEffect, useRef, useState } from "react";
+import { memo, useLayoutEffect, useRef, useState } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
 import type { Rung, View } from "../api/client";
@@ -181,6 +181,39 @@ export function fold(heights: number[], current: number, height: number): [numbe
   }
 }
 
+interface LadderRowProps {
+  rung: Rung;
+  height: number;
+  shown: boolean;
+  onShow: (rung: string) => void;
+}
+
+/** One step with its two cells; drawn again only when something of it has changed. */
+const LadderRow = memo(function LadderRow({ rung: r, height, shown, onShow }: LadderRowProps) {
+  return (
+    <Item $dashed={r.kind === "check"}>
+      <Row
+        $current={r.current}
+        $height={height}
+        $shown={shown}
+        aria-current={r.current ? "step" : undefined}
+        onPress={() => onShow(r.id)}
+      >
+        <Cell>
+          <Flag side="out" mark={r.out} size={r.current ? 38 : 28} />
+        </Cell>
+        <span className="words">
+          {r.title}
+          <small>{r.sub}</small>
+        </span>
+        <Cell>
+          <Flag side="back" mark={r.back} size={r.current ? 38 : 28} />
+        </Cell>
+      </Row>
+    </Item>
+  );
+});
+
 interface LadderProps {
   view: View;
   shown?: string;
@@ -225,26 +258,13 @@ export function Ladder({ view, shown, onShow }: LadderProps) {
         {rungs.length === 0 && <Fold>The steps stand here once it is known what to test or fit.</Fold>}
         {from > 0 && <Fold>{folded(rungs.slice(0, from))}</Fold>}
         {rungs.slice(from, to).map((r, i) => (
-          <Item key={r.id} $dashed={r.kind === "check"}>
-            <Row
-              $current={r.current}
-              $height={heights[from + i] ?? 0}
-              $shown={shown === r.id}
-              aria-current={r.current ? "step" : undefined}
-              onPress={() => onShow(r.id)}
-            >
-              <Cell>
-                <Flag side="out" mark={r.out} size={r.current ? 38 : 28} />
-              </Cell>
-              <span className="words">
-                {r.title}
-                <small>{r.sub}</small>
-              </span>
-              <Cell>
-                <Flag side="back" mark={r.back} size={r.current ? 38 : 28} />
-              </Cell>
-            </Row>
-          </Item>
+          <LadderRow
+            key={r.id}
+            rung={r}
+            height={heights[from + i] ?? 0}
+            shown={shown === r.id}
+            onShow={onShow}
+          />
         ))}
         {to < rungs.length && <Fold>{folded(rungs.slice(to))}</Fold>}
       </Rows>

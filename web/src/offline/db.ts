@@ -125,5 +125,20 @@ export interface Speech {
   region: string;
   units: string;
 }
-export const keptSpeech = async () => (await setting<Speech>("speech")) ?? { region: "", units: "" };
-export const keepSpeech = (speech: Speech) => db.settings.put({ key: "speech", value: speech });
+let speech: Promise<Speech> | undefined; // read once: every touch asks for it
+
+export function keptSpeech(): Promise<Speech> {
+  speech ??= setting<Speech>("speech").then(
+    (kept) => kept ?? { region: "", units: "" },
+    (err: unknown) => {
+      speech = undefined; // asked again next time
+      throw err;
+    },
+  );
+  return speech;
+}
+
+export function keepSpeech(now: Speech) {
+  speech = Promise.resolve(now);
+  return db.settings.put({ key: "speech", value: now });
+}

@@ -216,8 +216,11 @@ export function useJob(job: string, person: string): JobHere {
         try {
           // One touch after the other, over all tabs, so that the numbers run on.
           await navigator.locks.request("evensteps-record", async () => {
-            const viewer = await viewerHere(person, looking.current);
-            events = await eventsOf(job, person, makes);
+            const [viewer, made] = await Promise.all([
+              viewerHere(person, looking.current),
+              eventsOf(job, person, makes),
+            ]);
+            events = made;
             const sound = core.check(events);
             // While the device keeps it, the core works out what follows from it.
             turn = ++asked.current;

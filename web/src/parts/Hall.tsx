@@ -8,16 +8,20 @@ import { Mine, narrow } from "./Mine";
 import { Complaint } from "./Sheets";
 import { useTitle } from "./title";
 
-/** Narrower than this, the rooms stand under the thumb and all else folds into one menu. */
-
 const Page = styled.div`
   min-height: 100%;
   display: grid;
   grid-template-columns: 12.5rem minmax(0, 1fr);
   ${narrow} {
     grid-template-columns: minmax(0, 1fr);
-    align-content: start;
-    padding-bottom: 4.5rem;
+    grid-template-rows: auto minmax(0, 1fr);
+    /* The list moves between head and rooms: nothing ever lies under them. */
+    height: calc(100dvh - 4.125rem);
+    min-height: 0;
+  }
+  @media print {
+    display: block;
+    height: auto;
   }
 `;
 
@@ -66,6 +70,7 @@ const Main = styled.main`
   padding: 1.25rem 1.75rem;
   ${narrow} {
     padding: 0.75rem 0.875rem;
+    overflow-y: auto;
   }
   display: grid;
   align-content: start;
@@ -101,6 +106,7 @@ const Head = styled.div`
 const Rooms = styled.nav`
   ${narrow} {
     position: fixed;
+    height: 4.125rem;
     left: 0;
     right: 0;
     bottom: 0;

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { useTheme } from "styled-components";
 import type { JobRow } from "../api/client";
 
@@ -5,7 +6,13 @@ const pitch = 16;
 const widest = 226;
 
 /** A job's ladder lying on its side: out above, back below; whole fills its place. Filled above and hollow below is still off. */
-export function LyingLadder({ marks, whole }: { marks: JobRow["marks"]; whole?: boolean }) {
+export const LyingLadder = memo(function LyingLadder({
+  marks,
+  whole,
+}: {
+  marks: JobRow["marks"];
+  whole?: boolean;
+}) {
   const t = useTheme();
   const width = Math.max(1, marks.length) * pitch + 8;
   const off = marks.filter((m) => m.out === "done" && (m.back === "due" || m.back === "half")).length;
@@ -53,4 +60,4 @@ export function LyingLadder({ marks, whole }: { marks: JobRow["marks"]; whole?: 
       })}
     </svg>
   );
-}
+});
