@@ -15,7 +15,7 @@ import (
 // What cannot be read is an error that says so, or stands as it was known before:
 // never a shorter answer that looks whole. Each table in turn cannot be read.
 func TestWhatCannotBeReadIsNeverLeftOut(t *testing.T) {
-	s := begin(t, server.Options{SignInsPerMinute: 1000})
+	s := begin(t, server.Options{SignInsPerMinute: 1000, KnownFor: 1})
 	d := s.as(t, "mira")
 	c, err := pgx.Connect(t.Context(), s.url)
 	require.NoError(t, err)

@@ -157,13 +157,18 @@ func (s *Server) companyItself(ctx context.Context) (store.Company, *time.Locati
 	s.itself.mu.Lock()
 	firm, zone, at := s.itself.firm, s.itself.zone, s.itself.at
 	s.itself.mu.Unlock()
-	if time.Since(at) < companyFor {
+	if time.Since(at) < s.knownFor {
 		return firm, zone, nil
 	}
-	firm, err := s.store.Company(ctx)
-	if err != nil {
-		return firm, time.UTC, err
+	now, err := s.store.Company(ctx)
+	if err != nil && zone != nil { // as it was known before: better than another time of day
+		s.log.WarnContext(ctx, "the company cannot be read; it stands as it was", "err", err)
+		return firm, zone, nil
 	}
+	if err != nil {
+		return now, time.UTC, err
+	}
+	firm = now
 	zone, err = company.Zone(firm.Details.Zone)
 	if err != nil { // the system's database has it no longer
 		s.log.WarnContext(ctx, "the company's time zone", "err", err)
@@ -175,7 +180,7 @@ func (s *Server) companyItself(ctx context.Context) (store.Company, *time.Locati
 	return firm, zone, nil
 }
 
-// zone is the company's time zone; UTC where that cannot be known now.
+// zone is the company's time zone; UTC where it was never known.
 func (s *Server) zone(ctx context.Context) *time.Location {
 	_, zone, err := s.companyItself(ctx)
 	if err != nil {

@@ -213,14 +213,11 @@ type workers struct {
 	job scene.Job
 }
 
-// companyFor is how long rows are made with the same people and meters.
-const companyFor = 2 * time.Second
-
 func (c *workers) known(ctx context.Context, s *Server, j store.Job) (scene.Job, error) {
 	c.mu.Lock()
 	last, at := c.job, c.at
 	c.mu.Unlock()
-	if time.Since(at) < companyFor {
+	if time.Since(at) < s.knownFor {
 		out := knownOf(j)
 		out.People, out.Meters, out.Firm, out.Rates = last.People, last.Meters, last.Firm, last.Rates
 		return out, nil

@@ -47,6 +47,9 @@ type Options struct {
 	// RowsFor is how long Today may show somebody else's job as it was when newer
 	// facts have come; 0 means 2 seconds, below 0 not at all.
 	RowsFor time.Duration
+	// KnownFor is how long the company, its people and its meters stand as they were
+	// a moment ago. 0 is two seconds.
+	KnownFor time.Duration
 	// Meter is the address of a meter that speaks SCPI over TCP; empty where none
 	// is joined.
 	Meter string
@@ -60,6 +63,7 @@ type Server struct {
 	books    *books
 	made     memory[madeRow]
 	rowsFor  time.Duration
+	knownFor time.Duration
 	workers  workers // people and meters that rows are made with
 	itself   itself
 	making   singleflight.Group
@@ -160,10 +164,13 @@ func New(o Options) *Server {
 	if o.RowsFor == 0 {
 		o.RowsFor = 2 * time.Second
 	}
+	if o.KnownFor == 0 {
+		o.KnownFor = 2 * time.Second
+	}
 	if o.SignInsPerMinute == 0 {
 		o.SignInsPerMinute = 10
 	}
-	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), made: newMemory[madeRow](mostMade), rowsFor: o.RowsFor, tries: newTries(o.SignInsPerMinute), hashing: semaphore.NewWeighted(int64(runtime.GOMAXPROCS(0)))}
+	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), made: newMemory[madeRow](mostMade), rowsFor: o.RowsFor, knownFor: o.KnownFor, tries: newTries(o.SignInsPerMinute), hashing: semaphore.NewWeighted(int64(runtime.GOMAXPROCS(0)))}
 	s.sessions = scs.New()
 	s.sessions.Store = o.Store.Sessions()
 	s.sessions.HashTokenInStore = true

@@ -45,6 +45,7 @@ var Asks = []Ask{
 	with("try", "What some records would change, as devices try it themselves; nothing is kept", "The records", func(b *Book, viewer scene.Viewer, now time.Time, in TryIn) (*Tried, error) {
 		return b.Try(viewer, now, in.Makes)
 	}),
+	with("own", "What a step that the map does not know would change, and what records it; nothing is kept", "What is typed of it", (*Book).Own),
 	with("prove", "What a proof that is being typed lacks and shows, as devices judge it themselves; nothing is kept", "What is typed", func(b *Book, viewer scene.Viewer, now time.Time, in ProveIn) (*steps.Proving, error) {
 		return b.Prove(viewer, now, in.On, in.Draft)
 	}),

@@ -28,11 +28,12 @@ var usualDrivers = []string{
 // Lists are what can be named on this machine: for a goal, for what was found,
 // for what a rung of one's own stands before.
 type Lists struct {
-	Moves []Named  `json:"moves"`
-	Items []Named  `json:"items"`
-	Parts []Named  `json:"parts"`
-	Tests []Named  `json:"tests"`
-	Kinds []Driver `json:"kinds"` // of the fasteners of this machine, then the usual ones
+	Moves []Named   `json:"moves"`
+	Items []Named   `json:"items"`
+	Parts []Named   `json:"parts"`
+	Tests []Named   `json:"tests"`
+	Kinds []Driver  `json:"kinds"` // of the fasteners of this machine, then the usual ones
+	Sorts []OwnSort `json:"sorts"` // what can hold something that the map does not know
 	// People are the company's, and whether each is at the machine.
 	People []Named `json:"people"`
 	// Complaints are the map's, and whether each is one of this job.
@@ -42,7 +43,7 @@ type Lists struct {
 // Lists are what can be named on this machine, as its options are answered.
 func (b *Book) Lists(viewer scene.Viewer, now time.Time) *Lists {
 	sc := b.look(viewer, now)
-	l := &Lists{Complaints: []Named{}, Moves: []Named{}, Items: []Named{}, Parts: []Named{}, Tests: []Named{}, Kinds: []Driver{}, People: []Named{}}
+	l := &Lists{Complaints: []Named{}, Moves: []Named{}, Items: []Named{}, Parts: []Named{}, Tests: []Named{}, Kinds: drivers(sc), Sorts: slices.Clone(ownSorts), People: []Named{}}
 	for i := range sc.Map.Moves {
 		mv := &sc.Map.Moves[i]
 		if !mv.OneWay {
@@ -75,10 +76,22 @@ func (b *Book) Lists(viewer scene.Viewer, now time.Time) *Lists {
 		c := &sc.Map.Complaints[i]
 		l.Complaints = append(l.Complaints, Named{c.ID, c.Name, strings.Join(c.Words, ", "), slices.Contains(said, c)})
 	}
+	for _, id := range slices.Sorted(maps.Keys(b.Job.People)) {
+		if p := b.Job.People[id]; p.Role == scene.Office || p.Closed {
+			continue
+		}
+		l.People = append(l.People, Named{id, sc.FullName(id), english.Spaced(strings.Join(b.Job.People[id].Tickets, ", ")), slices.Contains(sc.Here, id)})
+	}
+	return spoken(l, sc)
+}
+
+// drivers are those of the machine's fasteners, then the usual ones.
+func drivers(sc *scene.Scene) []Driver {
+	var out []Driver
 	add := func(drive, size string) {
 		d := Driver{Name: strings.TrimSpace(english.Spaced(drive) + " " + size), Drive: drive, Size: size, Turns: size != "" || drive == "slotted"}
-		if !slices.ContainsFunc(l.Kinds, func(o Driver) bool { return o.Name == d.Name }) {
-			l.Kinds = append(l.Kinds, d)
+		if !slices.ContainsFunc(out, func(o Driver) bool { return o.Name == d.Name }) {
+			out = append(out, d)
 		}
 	}
 	for i := range sc.Map.Fasteners {
@@ -89,11 +102,5 @@ func (b *Book) Lists(viewer scene.Viewer, now time.Time) *Lists {
 		drive, size, _ := strings.Cut(d, " ")
 		add(drive, size)
 	}
-	for _, id := range slices.Sorted(maps.Keys(b.Job.People)) {
-		if p := b.Job.People[id]; p.Role == scene.Office || p.Closed {
-			continue
-		}
-		l.People = append(l.People, Named{id, sc.FullName(id), english.Spaced(strings.Join(b.Job.People[id].Tickets, ", ")), slices.Contains(sc.Here, id)})
-	}
-	return spoken(l, sc)
+	return out
 }

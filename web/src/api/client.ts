@@ -46,7 +46,6 @@ export type Wire = Schemas["Wire"];
 export type Shown = Schemas["Shown"];
 export type Pin = Schemas["Pin"];
 export type Choice = Schemas["Choice"];
-export type Goes = Schemas["Goes"];
 export type Proving = Schemas["Proving"];
 export type ProofAsk = Schemas["ProofAsk"];
 export type ProofStep = Schemas["ProofStep"];

@@ -176,6 +176,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/jobs/{job}/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a step that the map does not know would change, and what records it; nothing is kept */
+        post: operations["own"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/jobs/{job}/prove": {
         parameters: {
             query?: never;
@@ -1408,6 +1425,7 @@ export interface components {
             moves: components["schemas"]["Named"][];
             parts: components["schemas"]["Named"][];
             people: components["schemas"]["Named"][];
+            sorts: components["schemas"]["OwnSort"][];
             tests: components["schemas"]["Named"][];
         };
         Looked: {
@@ -1851,6 +1869,41 @@ export interface components {
             drive: string;
             length?: string;
             size?: string;
+        };
+        OwnSort: {
+            counted: boolean;
+            driven: boolean;
+            leads: boolean;
+            name: string;
+        };
+        OwnStep: {
+            later: components["schemas"]["Touch"];
+            now: components["schemas"]["Touch"];
+            tried: components["schemas"]["Tried"];
+        };
+        OwnStepIn: {
+            /** @description The move that it must be out before */
+            before: string;
+            /** Format: int64 */
+            count: number;
+            /** @description The driver, as the lists name it; the machine's first where nothing is said */
+            driver: string;
+            /** @description It is an earth */
+            earth: boolean;
+            /** @description Where it is; the front where nothing is said */
+            face: string;
+            /** @description What the step is called in the record: own- and a few letters or digits */
+            id: string;
+            /** @description It goes on one way */
+            keyed: boolean;
+            /** @description The colours of its leads from left to right, commas between */
+            leads: string;
+            /** @description The SHA-256 of a photo of it; empty where none was taken */
+            photo: string;
+            /** @description What holds it: one of the sorts of the lists */
+            sort: string;
+            /** @description What it is called */
+            title: string;
         };
         OwnWire: {
             colour?: string;
@@ -2974,6 +3027,42 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    own: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        /** @description What is typed of it */
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnStepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnStep"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorModel"];
                 };
             };
         };

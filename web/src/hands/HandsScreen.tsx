@@ -1,8 +1,7 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
-import { Button } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { plus, withdrawing, type Lot, type Make, type ProofStep, type Side, type View } from "../api/client";
+import { withdrawing, type Make, type View } from "../api/client";
 import { useDraft } from "../offline/useDraft";
 import type { JobHere } from "../offline/useJob";
 import { useProving } from "../offline/useProving";
@@ -16,8 +15,10 @@ import { Cabinet } from "../ladder/Cabinet";
 import { nouns } from "../ladder/Counter";
 import { Answers, fieldOf } from "../ladder/ProofSteps";
 import { stepOf } from "../ladder/step";
+import { BigCount, Card } from "./BigCount";
+import { stepsOf, toCount } from "./lines";
+import { canSpeak, speak, useAwake } from "./senses";
 import { JobFrame } from "../job/JobFrame";
-import { useRecord } from "../job/here";
 
 const Screen = styled.div`
   height: 100dvh;
@@ -118,104 +119,6 @@ const Typed = styled.div`
     color: ${(p) => p.theme.doneText};
   }
 `;
-
-const Card = styled.div`
-  margin-bottom: 1rem;
-  padding: 0.75rem 1.125rem;
-  border: 0.1875rem solid ${(p) => p.theme.ink};
-  background: ${(p) => p.theme.lit};
-  font-size: 1.5rem;
-  line-height: 1.2;
-  b {
-    display: block;
-    font-size: 3.375rem;
-    line-height: 1;
-  }
-  div {
-    display: flex;
-    gap: 0.625rem;
-    margin-top: 0.625rem;
-  }
-`;
-
-const Bigger = styled(Button)`
-  flex: 1;
-  min-height: 5.75rem;
-  border: 0.1875rem solid ${(p) => p.theme.ink};
-  background: ${(p) => p.theme.paper};
-  color: ${(p) => p.theme.ink};
-  font: 700 2.5rem/1 ${(p) => p.theme.text};
-  cursor: pointer;
-  &[data-focus-visible] {
-    outline: 0.25rem solid ${(p) => p.theme.ink};
-    outline-offset: 0.125rem;
-  }
-`;
-
-/** Keeps the screen awake while it is shown, where the browser can. */
-function useAwake() {
-  useEffect(() => {
-    let lock: WakeLockSentinel | undefined;
-    let gone = false;
-    const hold = () => {
-      if (document.visibilityState !== "visible" || !("wakeLock" in navigator)) return;
-      navigator.wakeLock.request("screen").then(
-        (got) => {
-          if (gone) void got.release();
-          else lock = got;
-        },
-        () => undefined, // a battery that is low refuses
-      );
-    };
-    hold();
-    document.addEventListener("visibilitychange", hold);
-    return () => {
-      gone = true;
-      document.removeEventListener("visibilitychange", hold);
-      void lock?.release();
-    };
-  }, []);
-}
-
-const canSpeak = () => "speechSynthesis" in window;
-
-/** Reads a line aloud by the browser's own voice. */
-function speak(text: string) {
-  speechSynthesis.cancel();
-  speechSynthesis.speak(new SpeechSynthesisUtterance(text.replaceAll("*", "")));
-}
-
-/** What can be counted here with one hand: the first lot that must be and is not. */
-const toCount = (side?: Side): Lot | undefined => side?.lots.find((l) => l.must_count && l.counted === null);
-
-/** One line of the rung: what to do, or what is ticked by itself. */
-interface Step {
-  say: string;
-  make?: Make;
-  /** What is written down here. */
-  proof?: ProofStep;
-}
-
-/** The lines of a rung, then each lead and confirmation that is still open: one touch each. */
-function stepsOf(side: Side | undefined, proof: ProofStep[]): Step[] {
-  if (!side) return [];
-  // The steps of a proof say all that its instructions say, each with what is written down.
-  const steps: Step[] =
-    proof.length > 0 ? proof.map((p) => ({ say: p.do, proof: p })) : side.do.map((say) => ({ say }));
-  for (const plug of side.plugs) {
-    for (const w of plug.wires) {
-      const tag = w.tag ? `, tag ${w.tag}` : "";
-      if (w.confirm && !w.confirmed)
-        steps.push({ say: `${w.says}${tag} on *${w.moved || w.terminal}*, tugged?`, make: w.confirm });
-      else if (w.tick?.kind === "wire.said" && !w.ticked)
-        steps.push({ say: `Tag ${w.tag} on *${w.terminal}*, ${w.says}`, make: w.tick });
-    }
-  }
-  for (const line of side.lines) {
-    if (!line.ask && !line.ticked && !line.may) steps.push({ say: `${line.say}?`, make: line.tick });
-  }
-  return steps;
-}
 
 /** One rung on the whole screen, line by line, for hands that are full: keys, a pedal, the rung read aloud. */
 export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
@@ -380,33 +283,5 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
         </aside>
       </Main>
     </JobFrame>
-  );
-}
-
-/** A count in steps that a glove finds. It goes on the record when it is said to be all. */
-function BigCount({ lot, home }: { lot: Lot; home: boolean }) {
-  const record = useRecord();
-  const [count, setCount] = useState(0);
-  const send = (n: number) => record([plus(lot.tally, { count: n })]);
-  return (
-    <Card>
-      <b>
-        {count} of {lot.count}
-      </b>
-      {nouns(lot)}, {lot.kind} {home ? "home from" : "into"} {lot.tray || "a bag"}
-      <div>
-        <Bigger aria-label="One less" isDisabled={count === 0} onPress={() => setCount(count - 1)}>
-          −
-        </Bigger>
-        <Bigger aria-label="One more" onPress={() => setCount(count + 1)}>
-          +
-        </Bigger>
-      </div>
-      <div>
-        <Bigger aria-label={`That is ${count}`} isDisabled={count === 0} onPress={() => send(count)}>
-          {count} it is
-        </Bigger>
-      </div>
-    </Card>
   );
 }

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
-import type { Goes, Lists, Make, View } from "../api/client";
-import { useTry } from "../offline/useAsk";
+import type { Lists, Touch, View } from "../api/client";
+import { useAsk } from "../offline/useAsk";
 import { Text } from "../parts/Fields";
 import { Plain, Strong } from "../parts/Buttons";
 import { Complaint, Select } from "../parts/Sheets";
@@ -44,17 +44,6 @@ const Pick = styled(Button)`
   }
 `;
 
-/** What holds it: the words a technician has, and what each is in the record. */
-const sorts = {
-  screw: { drive: "hex", type: "part" },
-  clip: { drive: "clip", type: "part" },
-  plug: { drive: "", type: "connector" },
-  cover: { drive: "hex", type: "cover" },
-  belt: { drive: "", type: "belt" },
-  other: { drive: "loose", type: "part" },
-} as const;
-type Sort = keyof typeof sorts;
-
 const faces = ["front", "top", "rear", "inside", "left", "right", "under"];
 
 interface OwnRungProps {
@@ -67,14 +56,13 @@ interface OwnRungProps {
 export function OwnRung({ view, lists, onClose }: OwnRungProps) {
   const record = useRecord();
   const [id] = useState(() => "own-" + crypto.randomUUID().slice(0, 8));
-  const [sort, setSort] = useState<Sort>("screw");
+  const [sort, setSort] = useState("");
   const [count, setCount] = useState(1);
-  const kinds = lists?.kinds ?? [];
-  const [driver, setDriver] = useState<string>();
+  const [driver, setDriver] = useState("");
   const [title, setTitle] = useState("");
   const here = view.current.kind === "out" ? (view.current.move ?? "") : "";
   const [before, setBefore] = useState<string>();
-  const [face, setFace] = useState("");
+  const [face, setFace] = useState("front");
   const [keyed, setKeyed] = useState(false);
   const [earth, setEarth] = useState(false);
   const [leads, setLeads] = useState("");
@@ -82,54 +70,30 @@ export function OwnRung({ view, lists, onClose }: OwnRungProps) {
   const [wrong, setWrong] = useState("");
   const camera = useCamera({ onTaken: setPhoto, onFailed: setWrong });
   const rung = view.rungs.find((r) => r.current);
-  const at = face || "front";
   const blocks = before ?? here;
-  const chosen = kinds.find((k) => k.name === driver) ?? kinds[0];
-  const asked = sorts[sort];
-  const { drive, size } =
-    asked.drive === "hex" ? (chosen ?? { drive: "hex", size: "" }) : { drive: asked.drive, size: "" };
-  const wires = leads
-    .split(",")
-    .map((w, i) => ({ terminal: String(i + 1), colour: w.trim() }))
-    .filter((w) => w.colour);
-  const body = {
-    id,
-    title: title.trim() || `${sort[0]?.toUpperCase()}${sort.slice(1)} that the map does not know`,
-    face: at,
-    before: blocks ? [blocks] : [],
-    lots: asked.drive && count > 0 ? [{ drive, size, count }] : [],
-    wires: sort === "plug" ? wires : [],
-    type: asked.type,
-    keyed,
-    earth,
-    minutes: { out: 1, back: 1 },
-  };
-  // What is entered here was counted: it goes on the record as a count.
-  const out = (goes: Goes[]): Make[] => [
-    { kind: "rung.own", body },
-    ...body.lots.map((l, i): Make => {
-      const lot = `${id}/${i + 1}`;
-      const tray = goes.find((g) => g.lot === lot)?.tray;
-      return { kind: "lot.counted", body: { lot, side: "out", count: l.count, ...(tray ? { tray } : {}) } };
-    }),
-    { kind: "rung.out", body: { move: id } },
-  ];
-  const { tried, wrong: refused } = useTry(view, out([]));
-  const send = (makes: Make[]) => {
+  const asked = lists?.sorts.find((s) => s.name === sort) ?? lists?.sorts[0];
+  const typed = { title, face, before: blocks, driver, count, keyed, earth, leads, photo };
+  const {
+    got: own,
+    failed: refused,
+    stale,
+  } = useAsk("own", view, { id, sort: asked?.name ?? "", ...typed }, asked !== undefined);
+  const tried = own?.tried;
+  const send = (touch: Touch) => {
     onClose();
-    void record(photo ? [...makes, { kind: "photo", body: { sha256: photo, on: id } }] : makes);
+    void record(touch.makes);
   };
   return (
     <Form>
       <h3>What holds it?</h3>
       <Row role="group" aria-label="What holds it?">
-        {(Object.keys(sorts) as Sort[]).map((s) => (
-          <Pick key={s} aria-pressed={s === sort} onPress={() => setSort(s)}>
-            {s}
+        {lists?.sorts.map((s) => (
+          <Pick key={s.name} aria-pressed={s === asked} onPress={() => setSort(s.name)}>
+            {s.name}
           </Pick>
         ))}
       </Row>
-      {asked.drive && (
+      {asked?.counted && (
         <>
           <h3>How many, which driver?</h3>
           <Row>
@@ -150,13 +114,13 @@ export function OwnRung({ view, lists, onClose }: OwnRungProps) {
             <Step aria-label="One more" onPress={() => setCount(count + 1)}>
               +
             </Step>
-            {asked.drive === "hex" && (
+            {asked.driven && (
               <Select
                 aria-label="Driver"
-                value={chosen?.name ?? ""}
+                value={driver || lists?.kinds[0]?.name}
                 onChange={(e) => setDriver(e.target.value)}
               >
-                {kinds.map((k) => (
+                {lists?.kinds.map((k) => (
                   <option key={k.name}>{k.name}</option>
                 ))}
               </Select>
@@ -164,7 +128,7 @@ export function OwnRung({ view, lists, onClose }: OwnRungProps) {
           </Row>
         </>
       )}
-      {sort === "plug" && (
+      {asked?.leads && (
         <>
           <Text
             label="Leads, by their colours from left to right"
@@ -208,7 +172,7 @@ export function OwnRung({ view, lists, onClose }: OwnRungProps) {
       <h3>Where?</h3>
       <Row role="group" aria-label="Where?">
         {faces.map((f) => (
-          <Pick key={f} aria-pressed={f === at} onPress={() => setFace(f)}>
+          <Pick key={f} aria-pressed={f === face} onPress={() => setFace(f)}>
             {f}
           </Pick>
         ))}
@@ -226,41 +190,16 @@ export function OwnRung({ view, lists, onClose }: OwnRungProps) {
       </small>
       {camera.input}
       <Plain onPress={camera.open}>{photo ? "Photo taken" : camera.busy ? "Keeping …" : "Photo first"}</Plain>
-      {tried && tried.leads.length > 0 ? (
-        <Strong
-          onPress={() =>
-            // Its leads look alike: the card with the tags stands before it is out.
-            send([
-              { kind: "rung.own", body },
-              { kind: "goal.added", body: { goal: `item:${id}=away` } },
-            ])
-          }
-        >
-          First its leads: {tried.leads[0]}
-          {tried.leads.length > 1 ? `, and ${tried.leads.length - 1} more` : ""}
-        </Strong>
-      ) : (
-        <Strong
-          onPress={() =>
-            // The tray that was said on the button is the tray of the record.
-            send(out(tried?.trays ?? []))
-          }
-        >
-          It is out{tried?.trays.length ? `: ${tried.trays.map((g) => g.say).join(", ")}` : ""}
+      {own && (
+        <Strong isDisabled={stale} onPress={() => send(own.now)}>
+          {own.now.label}
         </Strong>
       )}
-      <Plain
-        onPress={() =>
-          send([
-            { kind: "rung.own", body },
-            ...(body.before.length > 0
-              ? []
-              : [{ kind: "goal.added", body: { goal: `item:${id}=away` } } satisfies Make]),
-          ])
-        }
-      >
-        Not out yet: add to plan
-      </Plain>
+      {own && (
+        <Plain isDisabled={stale} onPress={() => send(own.later)}>
+          {own.later.label}
+        </Plain>
+      )}
     </Form>
   );
 }

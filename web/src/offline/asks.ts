@@ -15,6 +15,8 @@ export interface Asks {
   decide: { in: Record<string, string>; out: Schemas["Decide"] };
   /** What some records would change, as devices try it themselves; nothing is kept. */
   try: { in: Schemas["TryIn"]; out: Schemas["Tried"] };
+  /** What a step that the map does not know would change, and what records it; nothing is kept. */
+  own: { in: Schemas["OwnStepIn"]; out: Schemas["OwnStep"] };
   /** What a proof that is being typed lacks and shows, as devices judge it themselves; nothing is kept. */
   prove: { in: Schemas["ProveIn"]; out: Schemas["Proving"] };
 }

@@ -17,6 +17,8 @@ function stampOf(view: View) {
 export interface Asked<T> {
   got?: T;
   failed?: string;
+  /** It answers what was asked before: the answer to what is typed now is on its way. */
+  stale?: boolean;
 }
 
 /**
@@ -31,7 +33,7 @@ export function useAsk<K extends keyof Asks>(
   enabled = true,
 ): Asked<Asks[K]["out"]> {
   const { me } = useSession();
-  const { data, error } = useQuery({
+  const { data, error, isPlaceholderData } = useQuery({
     queryKey: ["core", question, view.job, stampOf(view), me.id, typed ?? null],
     queryFn: async () => core.about(question, view.job, await viewerHere(me.id), typed),
     enabled,
@@ -41,7 +43,11 @@ export function useAsk<K extends keyof Asks>(
     retry: false,
     placeholderData: keepPreviousData,
   });
-  return { got: enabled ? data : undefined, failed: error ? error.message : undefined };
+  return {
+    got: enabled ? data : undefined,
+    failed: error ? error.message : undefined,
+    stale: isPlaceholderData,
+  };
 }
 
 /** What some records would change; nothing is kept. */
