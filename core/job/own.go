@@ -36,6 +36,40 @@ var ownSorts = []OwnSort{
 	{Name: "other", Counted: true, drive: "loose", of: "part"},
 }
 
+// Driver is what turns a fastener.
+type Driver struct {
+	Name  string `json:"name"`
+	Drive string `json:"drive"`
+	Size  string `json:"size"`
+	// Turns tells that it is turned with a driver of that size.
+	Turns bool `json:"turns"`
+}
+
+// usualDrivers are met on most machines (common practice, no source).
+var usualDrivers = []string{
+	"hex 1/4 in", "hex 5/16 in", "hex 7 mm", "hex 8 mm", "hex 10 mm", "phillips 1", "phillips 2", "pozidriv 2", "torx T15", "torx T20", "torx-pin T20", "slotted", "square 2", "nut 7/16 in", "clip",
+}
+
+// drivers are those of the machine's fasteners, then the usual ones.
+func drivers(sc *scene.Scene) []Driver {
+	var out []Driver
+	add := func(drive, size string) {
+		d := Driver{Name: strings.TrimSpace(english.Spaced(drive) + " " + size), Drive: drive, Size: size, Turns: size != "" || drive == "slotted"}
+		if !slices.ContainsFunc(out, func(o Driver) bool { return o.Name == d.Name }) {
+			out = append(out, d)
+		}
+	}
+	for i := range sc.Map.Fasteners {
+		f := &sc.Map.Fasteners[i]
+		add(f.Drive, f.Size)
+	}
+	for _, d := range usualDrivers {
+		drive, size, _ := strings.Cut(d, " ")
+		add(drive, size)
+	}
+	return out
+}
+
 // OwnStepIn is what is typed of a step that the map does not know.
 type OwnStepIn struct {
 	ID     string `json:"id" maxLength:"40" doc:"What the step is called in the record: own- and a few letters or digits"`
