@@ -30,8 +30,11 @@ const Elsewhere = styled(Away)`
   }
 `;
 
-const regions = { "": "the company’s", "en-GB": "British", "en-US": "American" };
-const systems = { "": "the company’s", metric: "°C, mm, mbar", customary: "°F, inch, in. w.c." };
+/** What is not one’s own. */
+const shared = "company";
+
+const regions = { [shared]: "the company’s", "en-GB": "British", "en-US": "American" };
+const systems = { [shared]: "the company’s", metric: "°C, mm, mbar", customary: "°F, inch, in. w.c." };
 
 /** Whose words and units this device says: the company’s, or one’s own. */
 function SpeechChoice() {
@@ -50,16 +53,16 @@ function SpeechChoice() {
         label="Words"
         values={Object.keys(regions)}
         names={regions}
-        value={speech.region}
-        onChange={(region) => set({ ...speech, region })}
+        value={speech.region || shared}
+        onChange={(said) => set({ ...speech, region: said === shared ? "" : said })}
       />
       <b>Units</b>
       <OneOf
         label="Units"
         values={Object.keys(systems)}
         names={systems}
-        value={speech.units}
-        onChange={(units) => set({ ...speech, units })}
+        value={speech.units || shared}
+        onChange={(said) => set({ ...speech, units: said === shared ? "" : said })}
       />
     </>
   );
