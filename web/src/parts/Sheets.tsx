@@ -51,27 +51,12 @@ export function Dialogue({ title, open, onClose, children }: DialogueProps) {
   );
 }
 
-/** A field with its label above. */
+/** A choice with its label above; what is typed has a label of its own (Fields). */
 export const Field = styled.label`
   display: grid;
   gap: 0.25rem;
   font-size: ${(p) => p.theme.glance};
   font-weight: 600;
-  input,
-  textarea {
-    min-height: ${(p) => p.theme.touchSmall};
-    padding: 0.5rem 0.75rem;
-    border: 0.125rem solid ${(p) => p.theme.ruleStrong};
-    background: ${(p) => p.theme.field};
-    color: ${(p) => p.theme.ink};
-    font: 400 1.25rem/1.3 ${(p) => p.theme.text};
-    width: 100%;
-  }
-  input:focus,
-  textarea:focus {
-    border-color: ${(p) => p.theme.ink};
-    outline: 0.125rem solid ${(p) => p.theme.ink};
-  }
 `;
 
 /** One of several, where there are too many for buttons. */
