@@ -46,7 +46,7 @@ web/dist/index.html: web/node_modules/.package-lock.json web/src/offline/core.wa
 
 web/src/offline/core.wasm: .data/setup $(CORE_FILES)
 	@echo "== building the core for the browser"
-	@GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' -o $@ ./wasm
+	@GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' -gcflags='evensteps/...=-l' -o $@ ./wasm
 	@cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" web/src/offline/wasm_exec.js
 
 web/node_modules/.package-lock.json: .data/setup web/package-lock.json
