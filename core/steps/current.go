@@ -38,6 +38,7 @@ func Now(sc *scene.Scene) Current {
 		c.Task = Test(sc, sc.Map.Test(id))
 		c.Task.Choices = append(c.Task.Choices, view.Choice{Label: "Skip", Says: "it stays open", Makes: []view.Make{PassedOver(id)}})
 	}
+	c.Task.sum(false)
 	return c
 }
 

@@ -32,6 +32,10 @@ func Rungs(sc *scene.Scene) []Rung {
 		rungs = slices.Insert(rungs, at, checkRung(sc, c, st))
 	}
 	together(sc, rungs)
+	for _, r := range rungs {
+		r.OutSide.sum(false)
+		r.Home.sum(true)
+	}
 	return rungs
 }
 

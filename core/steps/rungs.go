@@ -68,6 +68,7 @@ type Side struct {
 	Ticket   string          `json:"ticket"` // why this viewer is not led on here
 	Pass     string          `json:"pass"`
 	Value    string          `json:"value"` // how a value is written, where Done asks for one
+	Facts    []Fact          `json:"facts"` // tools, people, the lots that nobody has to count
 	Asks     []Circumstance  `json:"asks"`  // what else a reading is judged by
 	Meter    *MeterAsk       `json:"meter"` // what a meter that is joined can take by itself
 	Compare  []string        `json:"compare"`
@@ -138,6 +139,7 @@ type Plug struct {
 	Item  string    `json:"item"`
 	Name  string    `json:"name"`
 	Keyed bool      `json:"keyed"`
+	Card  bool      `json:"card"` // its leads are shown one by one
 	Rule  lead.Rule `json:"rule"`
 	Note  string    `json:"note"` // why that rule
 	// OneByOne names the new part whose leads are moved over one at a time.

@@ -24,7 +24,7 @@ func (s *Side) ways(t *machine.Turn, schools []machine.School) {
 func side(sc *scene.Scene, title, face, pose string, hazards []machine.Hazard, do, tools, ppe []string, people int) *Side {
 	s := &Side{
 		Title: title, Stand: stand(face, pose), View: viewpoint(face), Hazards: []string{}, Do: slices.Clone(List(do)), Tools: List(tools), PPE: List(ppe),
-		People: max(people, 1), Lots: []Lot{}, Plugs: []Plug{}, Lines: []view.Line{}, Photos: []Shown{}, Notes: []view.Remark{}, Then: []Next{}, Compare: []string{}, Schools: []School{}, Choices: []view.Choice{}, Keep: []view.Choice{}, Mend: []view.Choice{}, Asks: []Circumstance{}, Picture: picture.Drawing{Strokes: []picture.Stroke{}},
+		People: max(people, 1), Lots: []Lot{}, Plugs: []Plug{}, Lines: []view.Line{}, Photos: []Shown{}, Notes: []view.Remark{}, Then: []Next{}, Compare: []string{}, Schools: []School{}, Choices: []view.Choice{}, Keep: []view.Choice{}, Mend: []view.Choice{}, Asks: []Circumstance{}, Facts: []Fact{}, Picture: picture.Drawing{Strokes: []picture.Stroke{}},
 	}
 	for _, h := range hazards {
 		say := h.Say

@@ -120,7 +120,7 @@ func (h Hands) Type(id, text string) {
 // Prove writes down what a proof asks for, where all is as it should be: dead
 // wires, a flame that died, a cock that holds.
 func (h Hands) Prove() {
-	h.Page.MustEval(`() => [...document.querySelectorAll("main fieldset")].filter(f => !f.innerText.startsWith("How is it tested?")).forEach(f => f.querySelector("button").click())`)
+	h.Page.MustEval(`() => [...document.querySelectorAll('main [role="radiogroup"]')].filter(f => f.getAttribute("aria-label") !== "How is it tested?").forEach(f => f.querySelector("button").click())`)
 	dc := h.Page.MustHas("#proof-source")
 	const open = `done => [...document.querySelectorAll('main input[id^="proof-"]')].map(f => f.id.slice("proof-".length)).find(id => !done.includes(id)) ?? ""`
 	done := []string{} // one value may ask for another, or spare it
@@ -165,7 +165,7 @@ func (h Hands) Ready() {
 			if (/On arrival\.|Look now\./.test(document.querySelector("main")?.innerText ?? "") && document.querySelector('main button[aria-pressed="true"]')) return "";
 			const look = document.querySelector("main [data-look]");
 			if (look) return [...look.querySelectorAll("button")].find(b => /^(Done|No)$/.test(b.textContent)).textContent;
-			const ticks = [...document.querySelectorAll('main button[aria-pressed="false"]')].filter(b => !b.closest("fieldset"));
+			const ticks = [...document.querySelectorAll('main button[aria-pressed="false"]')].filter(b => !b.closest(".answers"));
 			const tick = ticks.find(b => !b.disabled && (!document.body.innerText.includes("At the bench.") || /of the new one: |moved to the new part/.test(b.textContent)));
 			return tick ? tick.getAttribute("aria-label") ?? tick.textContent : "";
 		}`).Str()

@@ -1014,6 +1014,11 @@ export interface components {
             last: number;
             more: boolean;
         };
+        Fact: {
+            lot: string;
+            name: string;
+            say: string;
+        };
         Figure: {
             /** Format: date-time */
             at: string | null;
@@ -2040,6 +2045,7 @@ export interface components {
             way_in: string[];
         };
         Plug: {
+            card: boolean;
             instead: components["schemas"]["Make"];
             item: string;
             keyed: boolean;
@@ -2278,6 +2284,7 @@ export interface components {
             compare: string[];
             do: string[];
             done: components["schemas"]["Touch"];
+            facts: components["schemas"]["Fact"][];
             failed: components["schemas"]["Touch"];
             hazards: string[];
             keep: components["schemas"]["Choice"][];

@@ -1,33 +1,20 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import { useNavigate, useSearchParams } from "react-router";
 import { v7 as uuid } from "uuid";
 import { api, got, wentWrong } from "../api/client";
 import { OneOf, Text } from "../parts/Fields";
-import { Choice, Plain, Strong } from "../parts/Buttons";
+import { Plain, Strong } from "../parts/Buttons";
 import { Hall } from "../parts/Hall";
 import { Complaint } from "../parts/Sheets";
 import { keepPhoto } from "../parts/photo";
-import { words as ticketWords } from "../parts/text";
-import { Beside, Plate, Two } from "./look";
+import { Plate, Two } from "./look";
 import { Emergency, WhatItMeans } from "./WhatItMeans";
 import { allOf, type Where } from "./where";
+import { useSettled } from "./useSettled";
 import { WhereItStands } from "./WhereItStands";
-
-/** A pause in typing, in milliseconds, after which the core is asked what it means. */
-const pause = 400;
-
-/** A value once it has stayed the same for a pause. */
-function useSettled<T>(value: T): T {
-  const text = JSON.stringify(value);
-  const [settled, setSettled] = useState(text);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(text), pause);
-    return () => clearTimeout(timer);
-  }, [text]);
-  return JSON.parse(settled) as T;
-}
+import { WhoGoes } from "./WhoGoes";
 
 /** A customer on the telephone: where, what, in their words; what it means; what to ask before anybody sets out. */
 export function TakeCall() {
@@ -224,26 +211,7 @@ export function TakeCall() {
             <Plain onPress={() => setPlain(true)}>Work without a map, with steps of your own</Plain>
           )}
           {plain && <Plain onPress={() => setPlain(false)}>Use the nearest map after all</Plain>}
-          {heardNow && (
-            <>
-              <h2>Who goes?</h2>
-              <Beside role="group" aria-label="Who goes?">
-                {(places.data?.goers ?? []).map((p) => (
-                  <Choice
-                    key={p.id}
-                    aria-pressed={goes.includes(p.id)}
-                    onPress={() =>
-                      setGoes(goes.includes(p.id) ? goes.filter((id) => id !== p.id) : [...goes, p.id])
-                    }
-                  >
-                    {goes.includes(p.id) ? "✓ " : ""}
-                    {p.name}
-                    {p.tickets.length > 0 && <small>{ticketWords(p.tickets)}</small>}
-                  </Choice>
-                ))}
-              </Beside>
-            </>
-          )}
+          {heardNow && <WhoGoes goers={places.data?.goers ?? []} goes={goes} onGoes={setGoes} />}
         </section>
       </Two>
     </Hall>

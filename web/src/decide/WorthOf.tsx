@@ -2,7 +2,7 @@ import styled from "styled-components";
 import type { Figures, Typed } from "../api/client";
 import type { Asks } from "../offline/asks";
 import { Complaint } from "../parts/Sheets";
-import { typedIn } from "../parts/typedIn";
+import { Figure, figures } from "../parts/Figure";
 
 const Field = styled.div`
   display: flex;
@@ -13,7 +13,7 @@ const Field = styled.div`
     font-size: ${(p) => p.theme.glance};
     line-height: 1.2;
   }
-  ${typedIn}
+  ${figures}
   input {
     width: 7rem;
     flex: none;
@@ -109,15 +109,14 @@ export function WorthOf({ worth, usual, typed, onType }: WorthOfProps) {
       {worth.problem && <Complaint role="alert">{worth.problem}</Complaint>}
       {asked.map((a) => (
         <Field key={a.key}>
-          <label htmlFor={`figure-${a.key}`}>{a.label}</label>
-          <input
+          <Figure
             id={`figure-${a.key}`}
-            inputMode="decimal"
-            autoComplete="off"
-            maxLength={12}
-            placeholder={a.key === "new" ? "900" : String(usual[a.key])}
+            label={a.label}
+            most={12}
+            decimal
+            example={a.key === "new" ? "900" : String(usual[a.key])}
             value={typed[a.key] ?? ""}
-            onChange={(e) => onType({ ...typed, [a.key]: e.target.value })}
+            onChange={(value) => onType({ ...typed, [a.key]: value })}
           />
         </Field>
       ))}

@@ -1,6 +1,5 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import { useNavigate } from "react-router";
-import styled from "styled-components";
 import { withdrawing, type Make, type View } from "../api/client";
 import { useDraft } from "../offline/useDraft";
 import type { JobHere } from "../offline/useJob";
@@ -9,8 +8,6 @@ import { Action, Done, useOnce } from "../parts/Buttons";
 import { useHold } from "../parts/Hold";
 import { Complaint } from "../parts/Sheets";
 import { clock, Line } from "../parts/text";
-import { low, phone } from "../parts/theme";
-import { typedIn } from "../parts/typedIn";
 import { Cabinet } from "../ladder/Cabinet";
 import { nouns } from "../ladder/Counter";
 import { Answers, fieldOf } from "../ladder/ProofSteps";
@@ -19,106 +16,8 @@ import { BigCount, Card } from "./BigCount";
 import { stepsOf, toCount } from "./lines";
 import { canSpeak, speak, useAwake } from "./senses";
 import { JobFrame } from "../job/JobFrame";
-
-const Screen = styled.div`
-  height: 100dvh;
-  display: grid;
-  grid-template-rows: auto auto minmax(0, 1fr) auto;
-  ${low} {
-    height: auto;
-    min-height: 100dvh;
-  }
-`;
-
-const Top = styled.section`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.25rem 1.875rem;
-  padding: 0.5rem 2.5rem;
-  background: ${(p) => p.theme.sheet};
-  border-bottom: 0.125rem solid ${(p) => p.theme.ink};
-  font-size: 1.375rem;
-  ${phone} {
-    padding: 0.375rem 0.875rem;
-    font-size: 1.125rem;
-  }
-`;
-
-const Main = styled.main`
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 20.625rem;
-  gap: 1.875rem;
-  padding: 1.375rem 2.75rem;
-  overflow-y: auto;
-  align-content: start;
-  h1 {
-    font-size: 3.625rem;
-    line-height: 1.05;
-  }
-  ${phone} {
-    display: block;
-    padding: 0.75rem 0.875rem;
-    h1 {
-      font-size: 2.5rem;
-    }
-  }
-`;
-
-const Big = styled.p`
-  margin-top: 1.125rem;
-  font-size: 2.875rem;
-  line-height: 1.2;
-  ${phone} {
-    font-size: 2.5rem;
-  }
-`;
-
-const Bite = styled.p`
-  margin-top: 0.875rem;
-  padding: 0.625rem 1.125rem;
-  background: ${(p) => p.theme.cautionOn};
-  border: 0.125rem solid ${(p) => p.theme.caution};
-  color: ${(p) => p.theme.caution};
-  font-size: 1.875rem;
-  font-weight: 700;
-  line-height: 1.2;
-`;
-
-/** What is written down at a line, as large as the line. */
-const Typed = styled.div`
-  margin-top: 1.125rem;
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0.75rem 1.25rem;
-  font-size: 1.875rem;
-  ${typedIn}
-  input {
-    width: 16.25rem;
-    min-height: 5.25rem;
-    font: 600 2.75rem/1 ${(p) => p.theme.mono};
-    text-align: right;
-  }
-  fieldset {
-    flex: 1;
-    display: grid;
-    gap: 0.75rem;
-    border: 0;
-    padding: 0;
-  }
-  legend {
-    position: absolute;
-    clip-path: inset(50%);
-  }
-  button {
-    min-height: 5.75rem;
-    font-size: 2.125rem;
-  }
-  button[aria-pressed="true"] {
-    background: ${(p) => p.theme.strong};
-    color: ${(p) => p.theme.doneText};
-  }
-`;
+import { Screen, Top, Main, Big, Bite, Typed } from "./handsShapes";
+import { Figure } from "../parts/Figure";
 
 /** One rung on the whole screen, line by line, for hands that are full: keys, a pedal, the rung read aloud. */
 export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
@@ -243,25 +142,19 @@ export function HandsScreen({ job, view }: { job: JobHere; view: View }) {
                   onChange={(v) => setDraft({ ...draft, [now.proof?.key ?? ""]: v })}
                 />
               ) : (
-                <>
-                  <label htmlFor={fieldOf(now.proof.key)}>
-                    {now.proof.label}
-                    {now.proof.note && `, ${now.proof.note}`}
-                  </label>
-                  <input
-                    key={now.proof.key}
-                    id={fieldOf(now.proof.key)}
-                    autoFocus
-                    autoComplete="off"
-                    maxLength={40}
-                    value={draft[now.proof.key] ?? ""}
-                    onChange={(e) => setDraft({ ...draft, [now.proof?.key ?? ""]: e.target.value })}
-                    onKeyDown={(e) => {
-                      if (e.key === "Enter" || e.key === "PageDown") next();
-                    }}
-                  />
-                  {now.proof.unit}
-                </>
+                <Figure
+                  key={now.proof.key}
+                  id={fieldOf(now.proof.key)}
+                  label={now.proof.label}
+                  note={now.proof.note}
+                  unit={now.proof.unit}
+                  decimal={now.proof.unit !== ""}
+                  most={40}
+                  first
+                  value={draft[now.proof.key] ?? ""}
+                  onChange={(v) => setDraft({ ...draft, [now.proof?.key ?? ""]: v })}
+                  onEnter={next}
+                />
               )}
             </Typed>
           )}

@@ -1,7 +1,5 @@
 import { useCallback, useState, type KeyboardEvent, type ReactNode } from "react";
-import { Button } from "react-aria-components";
-import { Link, useNavigate } from "react-router";
-import styled from "styled-components";
+import { useNavigate } from "react-router";
 import { withdrawing, type Make, type View } from "../api/client";
 import { Bench } from "../bench/Bench";
 import { useDraft } from "../offline/useDraft";
@@ -11,9 +9,7 @@ import { Action, Done, useOnce } from "../parts/Buttons";
 import { useHold } from "../parts/Hold";
 import { band, Heard } from "../parts/text";
 import { useCamera } from "../photos/TakePhoto";
-import { low, phone, upright } from "../parts/theme";
 import { LyingLadder } from "../today/LyingLadder";
-import { Ended } from "./Ended";
 import { Ladder } from "./Ladder";
 import { NotAsShown } from "./NotAsShown";
 import { stillToRead, withReading } from "./ReadingFields";
@@ -23,99 +19,10 @@ import { RungView } from "./RungView";
 import { stepOf } from "./step";
 import { JobFrame } from "../job/JobFrame";
 import { Through } from "../job/here";
+import { Screen, Place, Lying, Home, Places, PlaceButton, type PlaceName } from "./jobShapes";
+import { Ended } from "./Ended";
 
-const Screen = styled.div`
-  height: 100dvh;
-  display: grid;
-  grid-template: auto minmax(0, 1fr) auto / ${(p) => p.theme.ladder} minmax(0, 1fr) ${(p) => p.theme.bench};
-  ${upright} {
-    grid-template: auto auto minmax(0, 1fr) auto / minmax(0, 1fr) 18.75rem;
-  }
-  ${phone} {
-    grid-template: auto auto minmax(0, 1fr) auto auto / minmax(0, 1fr);
-  }
-  ${low} {
-    height: auto;
-    min-height: 100dvh;
-  }
-`;
-
-type PlaceName = "ladder" | "rung" | "bench";
 const placeNames = { ladder: "Steps", rung: "Now", bench: "Bench" };
-
-/** On a phone the three columns are three places, one at a time. */
-const Place = styled.div<{ $name: PlaceName; $on: PlaceName }>`
-  display: contents;
-  ${upright} {
-    display: ${(p) => (p.$name === "ladder" ? "none" : "contents")};
-  }
-  ${phone} {
-    display: ${(p) => (p.$name === p.$on ? "contents" : "none")};
-  }
-`;
-
-const Lying = styled.section`
-  display: none;
-  grid-column: 1 / -1;
-  align-items: center;
-  justify-content: space-between;
-  gap: 0.875rem;
-  padding: 0.375rem 0.875rem;
-  background: ${(p) => p.theme.sheet};
-  border-bottom: 0.125rem solid ${(p) => p.theme.ink};
-  font-size: ${(p) => p.theme.small};
-  line-height: 1.25;
-  text-align: right;
-  svg {
-    flex: 0 1 auto;
-    min-width: 0;
-    height: 3.125rem;
-  }
-  ${upright} {
-    display: flex;
-    padding: 0.75rem 1.125rem;
-    font-size: ${(p) => p.theme.glance};
-    svg {
-      height: 5.25rem;
-    }
-  }
-  ${phone} {
-    display: flex;
-  }
-`;
-
-const Home = styled(Link)`
-  display: block;
-  padding: 0.125rem 0;
-  color: ${(p) => p.theme.ink};
-  font-weight: 700;
-`;
-
-const Places = styled.nav`
-  display: none;
-  ${phone} {
-    display: grid;
-    grid-template-columns: repeat(4, 1fr);
-    grid-column: 1 / -1;
-    background: ${(p) => p.theme.sheet};
-    border-top: 0.125rem solid ${(p) => p.theme.ink};
-  }
-`;
-
-const PlaceButton = styled(Button)<{ $on: boolean }>`
-  min-height: 3.5rem;
-  border: 0;
-  border-top: 0.25rem solid ${(p) => (p.$on ? p.theme.ink : "transparent")};
-  border-left: 0.0625rem solid ${(p) => p.theme.rule};
-  background: ${(p) => (p.$on ? p.theme.lit : "transparent")};
-  color: ${(p) => p.theme.ink};
-  font: 700 1.0625rem/1 ${(p) => p.theme.text};
-  cursor: pointer;
-  &[data-focus-visible] {
-    outline: 0.1875rem solid ${(p) => p.theme.ink};
-    outline-offset: -0.375rem;
-  }
-`;
 
 /** The steps at which something may be other than shown, or photographed. */
 const working = ["out", "back", "work", "test", "survey", "check", "own", "final"];

@@ -3,7 +3,7 @@ import styled from "styled-components";
 import { withdrawing, type Line } from "../api/client";
 import { Plain } from "../parts/Buttons";
 import { phone } from "../parts/theme";
-import { typedIn } from "../parts/typedIn";
+import { Figure, figures } from "../parts/Figure";
 import { Ticked } from "./Tick";
 import { withValue } from "./proof";
 import { useRecord } from "../job/here";
@@ -17,7 +17,8 @@ const Row = styled.div<{ $state: "open" | "good" | "bad" }>`
   background: ${(p) => p.theme.sheet};
   border: 0.125rem ${(p) => (p.$state === "open" ? "dashed" : "solid")}
     ${(p) => (p.$state === "bad" ? p.theme.stop : p.theme.back)};
-  label {
+  > label,
+  > p {
     flex: 1 1 15rem;
     font-size: 1.1875rem;
     font-weight: 600;
@@ -29,7 +30,7 @@ const Row = styled.div<{ $state: "open" | "good" | "bad" }>`
     font-weight: 400;
     color: ${(p) => (p.$state === "bad" ? p.theme.stop : p.theme.inkQuiet)};
   }
-  ${typedIn}
+  ${figures}
   input {
     width: 11.875rem;
     min-height: 3.5rem;
@@ -65,21 +66,15 @@ export function ValueField(props: ValueFieldProps) {
   const { id, label, ask, note, state = "open", value, onChange, onEnter, optional, children } = props;
   return (
     <Row $state={state} data-state={state} data-optional={optional || undefined}>
-      <label htmlFor={id}>
-        {label}
-        <small>{note || `such as ${ask}`}</small>
-      </label>
-      <input
+      <Figure
         id={id}
+        label={label}
+        note={note || `such as ${ask}`}
+        example={ask}
+        most={60}
         value={value}
-        placeholder={ask}
-        style={{ minWidth: `min(100%, ${ask.length}ch + 1.875rem)` }}
-        maxLength={60}
-        autoComplete="off"
-        onChange={(e) => onChange(e.target.value)}
-        onKeyDown={(e) => {
-          if (e.key === "Enter") onEnter?.();
-        }}
+        onChange={onChange}
+        onEnter={onEnter}
       />
       {children}
     </Row>
@@ -142,7 +137,7 @@ export function LineView({ line, looking }: LineViewProps) {
         aria-label={line.say}
         data-look={line.kind === "look" || undefined}
       >
-        <label>{line.say}</label>
+        <p>{line.say}</p>
         {line.or.map((to) => (
           <Plain key={to.label} isDisabled={looking} onPress={() => void record(to.makes)}>
             {to.label}

@@ -2,8 +2,9 @@ import { useState } from "react";
 import type { Lot, Make, Side, View } from "../api/client";
 import { useLists } from "../offline/useAsk";
 import { Text } from "../parts/Fields";
+import { OneFrom } from "../parts/OneFrom";
 import { Plain, Strong } from "../parts/Buttons";
-import { Complaint, Dialogue, Field, Select } from "../parts/Sheets";
+import { Complaint, Dialogue } from "../parts/Sheets";
 import { OwnRung } from "./OwnRung";
 import { useRecord } from "../job/here";
 
@@ -103,26 +104,18 @@ interface DriversProps {
 function Drivers({ view, lots, send }: DriversProps) {
   const lists = useLists(view);
   return lots.map((l) => (
-    <Field key={l.lot}>
-      {l.kind}: it is
-      <Select
-        value=""
-        onChange={(e) => {
-          const is = lists?.kinds.find((k) => k.name === e.target.value);
-          if (!is) return;
-          const { name, drive, size } = is;
-          send({
-            kind: "difference",
-            body: { on: l.lot, says: l.driver || l.kind, is: name, drive, size },
-          });
-        }}
-      >
-        <option value="">choose</option>
-        {lists?.kinds.map((k) => (
-          <option key={k.name}>{k.name}</option>
-        ))}
-      </Select>
-    </Field>
+    <OneFrom
+      key={l.lot}
+      label={`${l.kind}: it is`}
+      of={(lists?.kinds ?? []).map((k) => ({ id: k.name, name: k.name }))}
+      value=""
+      onChange={(chosen) => {
+        const is = lists?.kinds.find((k) => k.name === chosen);
+        if (!is) return;
+        const { name, drive, size } = is;
+        send({ kind: "difference", body: { on: l.lot, says: l.driver || l.kind, is: name, drive, size } });
+      }}
+    />
   ));
 }
 
@@ -131,7 +124,7 @@ function Said({ label, act, onSend }: { label: string; act: string; onSend: (tex
   const [text, setText] = useState("");
   return (
     <>
-      <Text label={`${label}`} value={text} onChange={setText} most={2000} lines={3} first />
+      <Text label={label} value={text} onChange={setText} most={2000} lines={3} first />
       <Strong isDisabled={!text.trim()} onPress={() => onSend(text.trim())}>
         {act}
       </Strong>
@@ -150,19 +143,13 @@ function AsFound({ view, send }: { view: View; send: (...makes: Make[]) => void 
   const [item, setItem] = useState("");
   return (
     <>
-      <Field>
-        Off already
-        <Select value={move} onChange={(e) => setMove(e.target.value)}>
-          <option value="">choose what was off</option>
-          {lists?.moves
-            .filter((m) => !m.on)
-            .map((m) => (
-              <option key={m.id} value={m.id}>
-                {m.name}
-              </option>
-            ))}
-        </Select>
-      </Field>
+      <OneFrom
+        label="Off already"
+        of={(lists?.moves ?? []).filter((m) => !m.on)}
+        value={move}
+        onChange={setMove}
+        none="choose what was off"
+      />
       {move && (
         <>
           <Strong onPress={() => send({ kind: "found", body: { move, by: "customer" } })}>
@@ -173,17 +160,13 @@ function AsFound({ view, send }: { view: View; send: (...makes: Make[]) => void 
           </Plain>
         </>
       )}
-      <Field>
-        Missing or broken
-        <Select value={item} onChange={(e) => setItem(e.target.value)}>
-          <option value="">choose what</option>
-          {lists?.items.map((i) => (
-            <option key={i.id} value={i.id}>
-              {i.name}
-            </option>
-          ))}
-        </Select>
-      </Field>
+      <OneFrom
+        label="Missing or broken"
+        of={lists?.items ?? []}
+        value={item}
+        onChange={setItem}
+        none="choose what"
+      />
       {item && (
         <>
           <Strong onPress={() => send({ kind: "found", body: { item, level: "away", state: "missing" } })}>
@@ -208,17 +191,14 @@ function Inside({ view, send }: { view: View; send: (...makes: Make[]) => void }
   return (
     <>
       <Text label="What is it?" value={text} onChange={setText} most={60} example="cord on the lid" />
-      <Field>
-        It must be out before
-        <Select value={before} onChange={(e) => setBefore(e.target.value)}>
-          <option value="">the job is even</option>
-          {due.map((r) => (
-            <option key={r.id} value={r.id}>
-              {r.title} is back
-            </option>
-          ))}
-        </Select>
-      </Field>
+      <OneFrom
+        label="It must be out before"
+        of={due.map((r) => ({ id: r.id, name: `${r.title} is back` }))}
+        value={before}
+        onChange={setBefore}
+        none="the job is even"
+        optional
+      />
       <Strong
         isDisabled={!name}
         onPress={() => send({ kind: "temporary.in", body: { name, ...(before ? { before } : {}) } })}

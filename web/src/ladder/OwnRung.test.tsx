@@ -59,7 +59,7 @@ describe("a step of one's own", () => {
   it("asks of a plug what leads it has, and of a screw its driver", () => {
     shown();
     expect(screen.getByLabelText("Driver")).toBeInTheDocument();
-    fireEvent.click(screen.getByRole("button", { name: "plug" }));
+    fireEvent.click(screen.getByRole("radio", { name: "plug" }));
     expect(screen.queryByLabelText("Driver")).toBeNull();
     expect(screen.getByLabelText("Leads, by their colours from left to right")).toBeInTheDocument();
   });

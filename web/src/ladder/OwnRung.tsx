@@ -3,9 +3,10 @@ import { Button } from "react-aria-components";
 import styled from "styled-components";
 import type { Lists, Touch, View } from "../api/client";
 import { useAsk } from "../offline/useAsk";
-import { Text } from "../parts/Fields";
+import { OneOf, Text } from "../parts/Fields";
+import { OneFrom } from "../parts/OneFrom";
 import { Plain, Strong } from "../parts/Buttons";
-import { Complaint, Select } from "../parts/Sheets";
+import { Complaint } from "../parts/Sheets";
 import { useCamera } from "../photos/TakePhoto";
 import { Step } from "./Counter";
 import { useRecord } from "../job/here";
@@ -86,13 +87,12 @@ export function OwnRung({ view, lists, onClose }: OwnRungProps) {
   return (
     <Form>
       <h3>What holds it?</h3>
-      <Row role="group" aria-label="What holds it?">
-        {lists?.sorts.map((s) => (
-          <Pick key={s.name} aria-pressed={s === asked} onPress={() => setSort(s.name)}>
-            {s.name}
-          </Pick>
-        ))}
-      </Row>
+      <OneOf
+        label="What holds it?"
+        values={(lists?.sorts ?? []).map((s) => s.name)}
+        value={asked?.name ?? ""}
+        onChange={setSort}
+      />
       {asked?.counted && (
         <>
           <h3>How many, which driver?</h3>
@@ -115,15 +115,13 @@ export function OwnRung({ view, lists, onClose }: OwnRungProps) {
               +
             </Step>
             {asked.driven && (
-              <Select
-                aria-label="Driver"
-                value={driver || lists?.kinds[0]?.name}
-                onChange={(e) => setDriver(e.target.value)}
-              >
-                {lists?.kinds.map((k) => (
-                  <option key={k.name}>{k.name}</option>
-                ))}
-              </Select>
+              <OneFrom
+                label="Driver"
+                heard
+                of={(lists?.kinds ?? []).map((k) => ({ id: k.name, name: k.name }))}
+                value={driver || (lists?.kinds[0]?.name ?? "")}
+                onChange={setDriver}
+              />
             )}
           </Row>
         </>
@@ -160,23 +158,18 @@ export function OwnRung({ view, lists, onClose }: OwnRungProps) {
             {rung?.title ?? here}
           </Pick>
         )}
-        <Select aria-label="Something else" value={blocks} onChange={(e) => setBefore(e.target.value)}>
-          <option value="">nothing</option>
-          {lists?.moves.map((m) => (
-            <option key={m.id} value={m.id}>
-              {m.name}
-            </option>
-          ))}
-        </Select>
+        <OneFrom
+          label="It must be out before"
+          heard
+          of={lists?.moves ?? []}
+          value={blocks}
+          onChange={setBefore}
+          none="nothing"
+          optional
+        />
       </Row>
       <h3>Where?</h3>
-      <Row role="group" aria-label="Where?">
-        {faces.map((f) => (
-          <Pick key={f} aria-pressed={f === face} onPress={() => setFace(f)}>
-            {f}
-          </Pick>
-        ))}
-      </Row>
+      <OneOf label="Where?" values={faces} value={face} onChange={setFace} />
       {(refused || wrong) && <Complaint role="alert">{refused || wrong}</Complaint>}
       {tried?.stuck && <Complaint role="alert">{tried.stuck}</Complaint>}
       {tried?.warn.map((w) => (

@@ -1,8 +1,8 @@
 import styled from "styled-components";
 import type { ProofAsk, ProofStep } from "../api/client";
 import type { Draft } from "../offline/useDraft";
-import { Plain } from "../parts/Buttons";
-import { typedIn } from "../parts/typedIn";
+import { OneOf } from "../parts/Fields";
+import { Figure, figures } from "../parts/Figure";
 
 const Steps = styled.div`
   display: grid;
@@ -10,7 +10,7 @@ const Steps = styled.div`
   gap: 0.3125rem 0.75rem;
   align-items: center;
   label,
-  legend {
+  .asked {
     font-size: 1.0625rem;
     line-height: 1.15;
     font-weight: 600;
@@ -30,7 +30,7 @@ const Steps = styled.div`
     gap: 0.5rem;
     font-size: 1.25rem;
   }
-  ${typedIn}
+  ${figures}
   input {
     width: 100%;
     min-height: 3.5rem;
@@ -43,20 +43,14 @@ const Steps = styled.div`
     font-size: 1.0625rem;
     line-height: 1.25;
   }
-  fieldset {
+  .answers {
     grid-column: 1 / -1;
     display: grid;
-    grid-template-columns: 1fr 1fr;
-    gap: 0.5rem;
-    padding: 0;
-    border: 0;
+    gap: 0.25rem;
   }
-`;
-
-const Choice = styled(Plain)`
-  &[aria-pressed="true"] {
-    background: ${(p) => p.theme.strong};
-    color: ${(p) => p.theme.doneText};
+  [role="radiogroup"] {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
   }
 `;
 
@@ -78,14 +72,12 @@ export function ProofSteps({ proof, draft, onDraft }: ProofStepsProps) {
   return (
     <Steps data-proof={proof.way}>
       {proof.ways.length > 1 && (
-        <fieldset>
-          <legend>How is it tested?</legend>
-          {proof.ways.map((w) => (
-            <Choice key={w.way} aria-pressed={w.way === proof.way} onPress={() => set("way")(w.way)}>
-              {w.name}
-            </Choice>
-          ))}
-        </fieldset>
+        <Answered
+          ask="How is it tested?"
+          answers={proof.ways.map((w) => ({ value: w.way, say: w.name }))}
+          value={proof.way}
+          onChange={set("way")}
+        />
       )}
       {proof.note && <p>{proof.note}</p>}
       {proof.steps.map((s) => (
@@ -103,38 +95,44 @@ interface StepFieldProps {
 
 function StepField({ step, value, onChange }: StepFieldProps) {
   if (step.answers.length > 0) return <Answers step={step} value={value} onChange={onChange} />;
-  const id = fieldOf(step.key);
   return (
-    <>
-      <label htmlFor={id}>
-        {step.label}
-        {step.note && <small>{step.note}</small>}
-      </label>
-      <span className={value.length > wide ? "whole" : undefined}>
-        <input
-          id={id}
-          inputMode={step.unit ? "decimal" : "text"}
-          maxLength={step.unit ? 14 : 40}
-          autoComplete="off"
-          value={value}
-          onChange={(e) => onChange(e.target.value)}
-        />
-        {step.unit && ` ${step.unit}`}
-      </span>
-    </>
+    <Figure
+      id={fieldOf(step.key)}
+      label={step.label}
+      note={step.note}
+      unit={step.unit}
+      decimal={step.unit !== ""}
+      most={step.unit ? 14 : 40}
+      whole={value.length > wide}
+      value={value}
+      onChange={onChange}
+    />
   );
 }
 
 /** What was seen, by one touch. */
-export function Answers({ step, value, onChange }: StepFieldProps) {
-  return (
-    <fieldset>
-      <legend>{step.do}</legend>
-      {step.answers.map((a) => (
-        <Choice key={a.value} aria-pressed={a.value === value} onPress={() => onChange(a.value)}>
-          {a.say}
-        </Choice>
-      ))}
-    </fieldset>
-  );
+export const Answers = ({ step, value, onChange }: StepFieldProps) => (
+  <Answered ask={step.do} answers={step.answers} value={value} onChange={onChange} />
+);
+
+interface AnsweredProps {
+  ask: string;
+  answers: { value: string; say: string }[];
+  value: string;
+  onChange: (value: string) => void;
 }
+
+const Answered = ({ ask, answers, value, onChange }: AnsweredProps) => (
+  <div className="answers">
+    <span className="asked" aria-hidden="true">
+      {ask}
+    </span>
+    <OneOf
+      label={ask}
+      values={answers.map((a) => a.value)}
+      names={Object.fromEntries(answers.map((a) => [a.value, a.say]))}
+      value={value}
+      onChange={onChange}
+    />
+  </div>
+);

@@ -1,12 +1,14 @@
-import { useEffect, useRef, useState, type KeyboardEvent } from "react";
-import { plus, withdrawing, type Kept, type Lot, type ProofAsk, type Side } from "../api/client";
+import { useEffect, useRef, type KeyboardEvent } from "react";
+import { withdrawing, type Kept, type ProofAsk, type Side } from "../api/client";
 import type { Draft } from "../offline/useDraft";
 import { Complaint } from "../parts/Sheets";
 import { CautionMark } from "../parts/Marks";
 import { Photos } from "../photos/Photos";
 import { clock, Line } from "../parts/text";
 import { Cabinet } from "./Cabinet";
-import { Astray, Counter, nouns, Step } from "./Counter";
+import { Counter } from "./Counter";
+import { Pair } from "./Pair";
+import { Schools } from "./Schools";
 import { LineView } from "./LineView";
 import { ReadingFields } from "./ReadingFields";
 import { ProofSteps } from "./ProofSteps";
@@ -68,30 +70,7 @@ export function RungView({
   }, [step, looking]);
 
   const proof = side.proof && !looking ? (asks ?? side.proof) : undefined;
-  const facts: [string, string, Lot?][] = [];
-  const tools = [...side.tools, ...side.ppe.map(wear)];
-  if (tools.length) facts.push(["Tools", tools.join(", ")]);
-  if (side.people > 1) facts.push(["People", "two"]);
-  const keyed = side.plugs.filter((p) => p.keyed && p.rule === "none" && !p.one_by_one);
-  if (keyed.length)
-    facts.push([
-      "Plugs",
-      `${keyed.map((p, i) => (i ? p.name.toLowerCase() : p.name)).join(", ")}: keyed, no tag`,
-    ]);
-  const accepted = side.lots.filter((l) => !l.must_count && l.counted === null);
-  for (const l of accepted) {
-    const where = l.renew ? "Out" : l.tray ? `Tray ${l.tray}` : l.loosen ? "Loosen" : "Bag";
-    const words = [`${l.count} ${nouns(l)}${l.kind === l.noun ? "" : `, ${l.kind}`}`];
-    if (l.hidden) words.push("out of sight");
-    if (which === "back" && l.empties && l.tray) words.push("empty?");
-    facts.push([where, words.join(", "), l.loosen || looking ? undefined : l]);
-  }
-  for (const l of side.lots) {
-    if (l.renew) facts.push(["Renewed", l.renew]);
-    if (l.fit) facts.push(["Driver", `${l.driver}; ${l.fit}`]);
-  }
-  if (side.pass && !side.value) facts.push(["Passes", side.pass]);
-  const cards = side.plugs.filter((p) => !keyed.includes(p));
+  const cards = side.plugs.filter((p) => p.card);
   const wires = side.plugs.flatMap((p) => p.wires.map((w) => ({ ...w, plug: p.name })));
   const count = side.lots.filter((l) => l.must_count || (l.counted !== null && !l.loosen));
 
@@ -219,76 +198,13 @@ export function RungView({
           ))}
         </Then>
       )}
-      {facts.length > 0 && (
+      {side.facts.length > 0 && (
         <Facts>
-          {facts.map(([name, value, lot], i) => (
-            <Pair key={i} name={name} value={value} lot={lot} />
+          {side.facts.map((f, i) => (
+            <Pair key={i} fact={f} lot={looking ? undefined : side.lots.find((l) => l.lot === f.lot)} />
           ))}
         </Facts>
       )}
     </Main>
   );
 }
-
-/** How we do it, and why; how others do, one touch away. */
-function Schools({ schools }: { schools: Side["schools"] }) {
-  const [all, setAll] = useState(false);
-  return (
-    <Noted as="div">
-      {(all ? schools : schools.slice(0, 1)).map((s, i) => (
-        <div key={s.say}>
-          <b>{i === 0 ? "Our way: " : "Others: "}</b>
-          {s.say} <em>Why: {s.why}.</em>
-        </div>
-      ))}
-      <Plain aria-expanded={all} onPress={() => setAll(!all)}>
-        {all ? "Our way alone" : "How others do it"}
-      </Plain>
-    </Noted>
-  );
-}
-
-interface PairProps {
-  name: string;
-  value: string;
-  lot?: Lot;
-}
-
-const Pair = ({ name, value, lot }: PairProps) => (
-  <>
-    <dt>{name}</dt>
-    <dd>
-      {value}
-      {lot && <Correct lot={lot} />}
-    </dd>
-  </>
-);
-
-/** What is accepted as the map says may be counted otherwise, or one may be gone. */
-function Correct({ lot }: { lot: Lot }) {
-  const record = useRecord();
-  const less = lot.count - 1;
-  const send = (count: number) => void record([plus(lot.tally, { count })]);
-  return (
-    <span style={{ display: "inline-flex", gap: 8, marginLeft: 12, verticalAlign: "middle" }}>
-      {less >= 0 && (
-        <Step aria-label={`Only ${less}: ${lot.kind}`} onPress={() => send(less)}>
-          {less}
-        </Step>
-      )}
-      <Step aria-label={`${lot.count + 1} of them: ${lot.kind}`} onPress={() => send(lot.count + 1)}>
-        {lot.count + 1}
-      </Step>
-      <Astray lot={lot} />
-    </span>
-  );
-}
-
-const wear = (word: string) =>
-  ({
-    gloves: "cut gloves",
-    eye: "eye protection",
-    sleeves: "sleeves",
-    kneepads: "kneepads",
-    "insulated-gloves": "insulated gloves",
-  })[word] ?? word;

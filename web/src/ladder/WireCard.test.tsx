@@ -31,6 +31,7 @@ const plug = (over: Partial<Plug>): Plug => ({
   item: "timer",
   name: "Timer leads",
   keyed: false,
+  card: true,
   rule: "tag",
   note: "two are red: tag each lead",
   one_by_one: "",

@@ -51,27 +51,6 @@ export function Dialogue({ title, open, onClose, children }: DialogueProps) {
   );
 }
 
-/** A choice with its label above; what is typed has a label of its own (Fields). */
-export const Field = styled.label`
-  display: grid;
-  gap: 0.25rem;
-  font-size: ${(p) => p.theme.glance};
-  font-weight: 600;
-`;
-
-/** One of several, where there are too many for buttons. */
-export const Select = styled.select`
-  flex: 2 1 11.25rem;
-  min-height: ${(p) => p.theme.touchSmall};
-  min-width: 0;
-  width: 100%;
-  padding: 0.25rem 0.625rem;
-  border: 0.125rem solid ${(p) => p.theme.ink};
-  background: ${(p) => p.theme.field};
-  color: ${(p) => p.theme.ink};
-  font: 600 ${(p) => p.theme.work} / 1.2 ${(p) => p.theme.text};
-`;
-
 export const Complaint = styled.p`
   padding: 0.625rem 0.875rem;
   border-left: 0.375rem solid ${(p) => p.theme.stop};

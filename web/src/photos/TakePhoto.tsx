@@ -1,4 +1,5 @@
 import { useRef, useState, type ReactNode } from "react";
+import { FileTrigger } from "react-aria-components";
 import { wentWrong } from "../api/client";
 import { takePhoto } from "../offline/photos";
 
@@ -35,16 +36,13 @@ export function useCamera({ onTaken, onFailed }: Taken): Camera {
   };
   return {
     input: (
-      <input
+      <FileTrigger
         ref={input}
-        type="file"
-        accept="image/*"
-        capture="environment"
-        hidden
+        acceptedFileTypes={["image/*"]}
+        defaultCamera="environment"
         data-photo
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = "";
+        onSelect={(files) => {
+          const file = files?.[0];
           if (file) void take(file);
         }}
       />

@@ -3,15 +3,15 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import { api, got, wentWrong, type MachineJob, type MachinePage as Page } from "../api/client";
-import { Choice, Plain, Strong } from "../parts/Buttons";
-import { Text } from "../parts/Fields";
+import { Plain, Strong } from "../parts/Buttons";
 import { Beside } from "../parts/Form";
 import { Hall } from "../parts/Hall";
 import { Group, Row, Warn } from "../parts/Rows";
-import { Complaint, Dialogue } from "../parts/Sheets";
+import { Complaint } from "../parts/Sheets";
 import { clock } from "../parts/text";
 import { useSession } from "../signin/session";
 import { MachineForm } from "./forms";
+import { Merging } from "./Merging";
 
 const Facts = styled.dl`
   display: grid;
@@ -193,12 +193,7 @@ function Known({ m }: { m: Page }) {
   );
 }
 
-interface AtProps {
-  m: Page;
-  onClose: () => void;
-}
-
-function Changing({ m, onClose }: AtProps) {
+function Changing({ m, onClose }: { m: Page; onClose: () => void }) {
   const places = useQuery({ queryKey: ["places"], queryFn: async () => got(await api.GET("/places")) });
   return (
     <MachineForm
@@ -209,46 +204,5 @@ function Changing({ m, onClose }: AtProps) {
       options={m.options_of}
       onClose={onClose}
     />
-  );
-}
-
-/** Doubles: its jobs go over to the other one, and back where that was a mistake. */
-function Merging({ m, onClose }: AtProps) {
-  const go = useNavigate();
-  const [find, setFind] = useState("");
-  const [into, setInto] = useState<{ id: string; label: string }>();
-  const [wrong, setWrong] = useState("");
-  const places = useQuery({ queryKey: ["places"], queryFn: async () => got(await api.GET("/places")) });
-  const parts = find.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = (places.data?.places ?? [])
-    .flatMap((p) =>
-      p.machines.map((o) => ({ id: o.id, label: `${p.name}, ${o.name} · ${o.model} · ${o.serial}` })),
-    )
-    .filter((o) => o.id !== m.id && parts.every((part) => o.label.toLowerCase().includes(part)));
-  const merge = async () => {
-    if (!into) return;
-    try {
-      const params = { path: { machine: m.id } };
-      got(await api.POST("/machines/{machine}/merge", { params, body: { into: into.id } }));
-      onClose();
-      void go(`/machines/${into.id}`);
-    } catch (err) {
-      setWrong(wentWrong(err));
-    }
-  };
-  return (
-    <Dialogue title={`${m.name} is the same machine as`} open onClose={onClose}>
-      <Text label="Site, machine, model or serial" value={find} most={80} onChange={setFind} first />
-      {found.slice(0, 6).map((o) => (
-        <Choice key={o.id} aria-pressed={into?.id === o.id} onPress={() => setInto(o)}>
-          {o.label}
-        </Choice>
-      ))}
-      {wrong && <Complaint role="alert">{wrong}</Complaint>}
-      <p>All its jobs go over to that one. It can be taken back there.</p>
-      <Strong isDisabled={!into} onPress={() => void merge()}>
-        {into ? `Merge it into ${into.label}` : "Choose the other one"}
-      </Strong>
-    </Dialogue>
   );
 }

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { api, got, type MapName, type Place, type PlaceMachine } from "../api/client";
-import { Choice, Plain } from "../parts/Buttons";
-import { Text } from "../parts/Fields";
-import { Beside, Form, Pair } from "../parts/Form";
-import { Dialogue, Field, Select } from "../parts/Sheets";
+import { OneOf, Text } from "../parts/Fields";
+import { OneFrom } from "../parts/OneFrom";
+import { Form, Pair } from "../parts/Form";
+import { Dialogue } from "../parts/Sheets";
 
 interface SiteFormProps {
   of?: Place;
@@ -51,6 +51,10 @@ export function SiteForm({ of, onClose }: SiteFormProps) {
   );
 }
 
+/** What is known, with one more answer, or without it where it was taken back. */
+const answered = (known: Record<string, string>, id: string, value: string) =>
+  Object.fromEntries(Object.entries({ ...known, [id]: value }).filter(([, v]) => v !== ""));
+
 interface MachineFormProps {
   of?: PlaceMachine;
   site: string;
@@ -85,56 +89,31 @@ export function MachineForm({ of, site, places, maps, options, onClose }: Machin
   return (
     <Dialogue title={of ? `Change ${of.name}` : "Add a machine"} open onClose={onClose}>
       <Form keep={keep} label={of ? "Save the changes" : "Add the machine"}>
-        <Field>
-          Site
-          <Select value={machine.site} onChange={(e) => set("site")(e.target.value)}>
-            {places.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
-          </Select>
-        </Field>
+        <OneFrom label="Site" of={places} value={machine.site} onChange={set("site")} />
         <Text label="What it is called there" value={machine.name} onChange={set("name")} most={80} first />
         <Pair>
           <Text label="Model" value={machine.model} onChange={set("model")} most={80} />
           <Text label="Serial" value={machine.serial} onChange={set("serial")} most={80} />
         </Pair>
         <Text label="Where it stands" value={machine.stands} onChange={set("stands")} />
-        <Field>
-          Map
-          <Select value={machine.map} onChange={(e) => set("map")(e.target.value)}>
-            <option value="">the one that covers the model</option>
-            {maps.map((m) => (
-              <option key={m.id} value={m.id}>
-                {m.title}
-              </option>
-            ))}
-          </Select>
-        </Field>
+        <OneFrom
+          label="Map"
+          of={maps.map((m) => ({ id: m.id, name: m.title }))}
+          value={machine.map}
+          onChange={set("map")}
+          none="the one that covers the model"
+          optional
+        />
         {options.map((o) => (
-          <div key={o.id} role="group" aria-label={o.ask}>
-            <p>{o.ask}</p>
-            <Beside>
-              {o.values.map((v) => (
-                <Choice
-                  key={v}
-                  aria-pressed={known[o.id] === v}
-                  onPress={() => setKnown({ ...known, [o.id]: v })}
-                >
-                  {v}
-                </Choice>
-              ))}
-              {known[o.id] !== undefined && (
-                <Plain
-                  onPress={() =>
-                    setKnown(Object.fromEntries(Object.entries(known).filter(([id]) => id !== o.id)))
-                  }
-                >
-                  Not known
-                </Plain>
-              )}
-            </Beside>
+          <div key={o.id}>
+            <p aria-hidden="true">{o.ask}</p>
+            <OneOf
+              label={o.ask}
+              values={o.values}
+              value={known[o.id] ?? ""}
+              onChange={(v) => setKnown(answered(known, o.id, v))}
+              optional
+            />
           </div>
         ))}
       </Form>

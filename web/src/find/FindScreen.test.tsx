@@ -1,0 +1,74 @@
+import "fake-indexeddb/auto";
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import type { Find } from "../api/client";
+import { openOn } from "../testing/open";
+import { find, seeking } from "../testing/views";
+import { FindScreen } from "./FindScreen";
+
+const said = vi.hoisted(() => ({ find: undefined as unknown }));
+vi.mock("../offline/core", async () => {
+  const { coreSaying } = await import("../testing/core");
+  return coreSaying({ find: () => said.find });
+});
+
+afterEach(cleanup);
+
+const shown = (over: Partial<Find> = {}) => {
+  said.find = { ...find, ...over };
+  return openOn(seeking, (job) => <FindScreen job={job} view={seeking} />);
+};
+
+describe("finding the fault", () => {
+  it("shows the next test with its reason, and records what was seen by one touch", async () => {
+    const { made } = shown();
+    const advice = find.advice;
+    expect(await screen.findByRole("heading", { name: advice?.title })).toHaveFocus();
+    expect(screen.getByText(advice?.why ?? "")).toBeVisible();
+    const [choice] = advice?.task?.choices ?? [];
+    fireEvent.click(screen.getByRole("button", { name: choice?.label }));
+    await waitFor(() => expect(made).toEqual([choice?.makes]));
+  });
+
+  it("shows another test where somebody would rather do that", async () => {
+    const { made } = shown();
+    const [other] = find.others;
+    fireEvent.click(await screen.findByRole("button", { name: `Look at: ${other?.title}` }));
+    expect(screen.getByRole("heading", { name: other?.title })).toBeVisible();
+    expect(screen.getByText("Instead")).toBeVisible();
+    expect(screen.getByRole("button", { name: `Look at: ${find.advice?.title}` })).toBeVisible();
+    expect(made).toEqual([]);
+  });
+
+  it("says that a test cannot be done", async () => {
+    const { made } = shown();
+    fireEvent.click(await screen.findByRole("button", { name: /^Cannot/ }));
+    await waitFor(() => expect(made).toEqual([[find.advice?.not_done]]));
+  });
+
+  it("takes back a result by its name", async () => {
+    const { made } = shown({
+      results: [{ event: "e-7", title: "Listen to it turning", say: "A thump" } as never],
+    });
+    fireEvent.click(await screen.findByRole("button", { name: "Take back: Listen to it turning" }));
+    await waitFor(() => expect(made).toEqual([[{ kind: "withdrawn", body: { event: "e-7" } }]]));
+  });
+
+  it("warns where a result contradicts the others", async () => {
+    shown({ contradiction: true });
+    expect(await screen.findByRole("alert")).toHaveTextContent("Unexpected result. Repeat the test.");
+  });
+
+  it("leads back where nothing is left to find", async () => {
+    shown({ advice: null as never, others: [], say: "Nothing is left to test." });
+    expect(await screen.findByText("Nothing is left to test.")).toBeVisible();
+    fireEvent.click(screen.getByRole("button", { name: "Back to the steps" }));
+    expect(screen.getByTestId("at")).toHaveTextContent(`/jobs/${seeking.job}`);
+  });
+
+  it("shows every suspect with how likely it is", async () => {
+    shown();
+    const aside = await screen.findByLabelText("Suspects and results");
+    await waitFor(() => expect(within(aside).getByText(find.suspects[0]?.name ?? "none")).toBeVisible());
+  });
+});
