@@ -33,6 +33,8 @@ const (
 	mostSnag     = 1 // a snag kind
 	mostQuantity = 3
 	mostScreen   = 6 // files that a screen of the core stands in
+	mostPage     = 250
+	mostUntested = 5
 )
 
 // A declaration that names so large a share of a set has to name all of it.
@@ -121,7 +123,44 @@ func measure(root string) ([]figure, error) {
 	if err != nil {
 		return nil, err
 	}
-	return []figure{code, long, methods, circles, kinds, snags, quantities, screen}, nil
+	pages, tests, err := pageFiles(root)
+	if err != nil {
+		return nil, err
+	}
+	return []figure{code, long, methods, circles, kinds, snags, quantities, screen, pages, tests}, nil
+}
+
+// pageFiles are the files of the pages that are too long to be read at once, and how
+// many of their lines stand behind each line of their tests.
+func pageFiles(root string) (long, tests figure, err error) {
+	long = figure{what: fmt.Sprintf("files of the pages over %d lines", mostPage), most: 0}
+	tests = figure{what: "lines of the pages for one line of their tests", most: mostUntested}
+	written, tried := 0, 0
+	err = filepath.WalkDir(filepath.Join(root, "web/src"), func(path string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".ts") && !strings.HasSuffix(path, ".tsx") {
+			return err
+		}
+		data, err := os.ReadFile(path)
+		if err != nil || strings.HasSuffix(path, ".d.ts") || strings.HasPrefix(string(data), "// Made by ") {
+			return err
+		}
+		lines := strings.Count(string(data), "\n")
+		switch {
+		case strings.Contains(path, ".test") || strings.Contains(path, "/testing/"):
+			tried += lines
+		default:
+			written += lines
+			if lines > mostPage && strings.HasSuffix(path, ".tsx") {
+				long.behind = append(long.behind, fmt.Sprintf("%s %d", path, lines))
+			}
+		}
+		return nil
+	})
+	long.is = len(long.behind)
+	if tried > 0 {
+		tests.is = (written + tried - 1) / tried
+	}
+	return long, tests, err
 }
 
 // read parses and checks every package below a folder, tests left out.
@@ -356,7 +395,7 @@ func screenFiles(root string) (figure, error) {
 		if err != nil {
 			return err
 		}
-		if d.IsDir() && (strings.HasPrefix(d.Name(), ".") && path != "." || slices.Contains([]string{"node_modules", "dist", "docs", "e2e", "bench", "testdata"}, d.Name())) {
+		if d.IsDir() && (strings.HasPrefix(d.Name(), ".") && path != "." || slices.Contains([]string{"node_modules", "dist", "docs", "e2e", "bench", "testdata", "testing"}, d.Name())) {
 			return fs.SkipDir
 		}
 		isGo := strings.HasSuffix(path, ".go") && !strings.HasSuffix(path, "_test.go")

@@ -7,13 +7,6 @@ import (
 	"evensteps/core/lead"
 )
 
-// Fact is one line of what a step takes besides its directions.
-type Fact struct {
-	Name string `json:"name"`
-	Say  string `json:"say"`
-	Lot  string `json:"lot"` // the lot that counts as the map says until somebody says otherwise here
-}
-
 // wear is what protective equipment is called; any other word says itself.
 var wear = map[string]string{"gloves": "cut gloves", "eye": "eye protection", "insulated-gloves": "insulated gloves"}
 

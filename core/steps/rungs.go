@@ -86,6 +86,13 @@ type Side struct {
 	Failed   *view.Touch     `json:"failed"`
 }
 
+// Fact is one line of what a step takes besides its directions.
+type Fact struct {
+	Name string `json:"name"`
+	Say  string `json:"say"`
+	Lot  string `json:"lot"` // the lot that counts as the map says until somebody says otherwise here
+}
+
 // School is one way of doing it, and why somebody does it so.
 type School struct {
 	Say string `json:"say"`

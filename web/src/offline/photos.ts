@@ -1,7 +1,9 @@
+import { useQuery } from "@tanstack/react-query";
+import { useLiveQuery } from "dexie-react-hooks";
 import { useEffect, useState } from "react";
 import { Problem } from "../api/client";
 import { sendPhoto, shrink } from "../parts/photo";
-import { db } from "./db";
+import { db, type KeptPhoto } from "./db";
 
 /** Shrinks a photo and keeps it on this device; it is sent behind. Returns its name. */
 export async function takePhoto(file: Blob): Promise<string> {
@@ -25,18 +27,14 @@ export async function sendPhotos(): Promise<void> {
   });
 }
 
-/** A photo from this device, or from the server and then kept here. */
-async function bring(
-  sha256: string,
-): Promise<{ whole: Blob; small: Blob; waiting: boolean; problem?: string }> {
-  const here = await db.photos.get(sha256);
-  if (here) return { ...here, waiting: here.state === "waiting", problem: here.problem };
+/** A photo that is not on this device: from the server, and then kept here. */
+async function fetched(sha256: string): Promise<KeptPhoto> {
   const answer = await fetch(`/api/photos/${sha256}`);
   if (!answer.ok) throw new Error("not here");
   const whole = await answer.blob();
-  const small = (await shrink(whole)).small;
-  await db.photos.put({ sha256, state: "sent", whole, small }).catch(() => undefined); // no room: shown all the same
-  return { whole, small, waiting: false };
+  const photo: KeptPhoto = { sha256, state: "sent", whole, small: (await shrink(whole)).small };
+  await db.photos.put(photo).catch(() => undefined); // no room: shown all the same
+  return photo;
 }
 
 export interface PhotoHere {
@@ -47,24 +45,37 @@ export interface PhotoHere {
   problem?: string;
 }
 
-/** The address of a photo on this page, whole or small. */
+/** The address of a photo on this page, whole or small; whether it is sent changes as it is. */
 export function usePhoto(sha256: string, which: "whole" | "small"): PhotoHere {
-  const [photo, setPhoto] = useState<PhotoHere>({});
+  // null while it is not here, undefined while the store has not answered.
+  const here = useLiveQuery(() => kept(sha256), [sha256]);
+  const asked = useQuery({
+    queryKey: ["photo", sha256],
+    queryFn: () => fetched(sha256),
+    enabled: here === null,
+    networkMode: "always",
+    staleTime: Infinity,
+    gcTime: 0,
+    retry: false,
+  });
+  const photo = here ?? asked.data;
+  const url = useAddress(`${sha256} ${which}`, photo?.[which]);
+  return { url, away: !photo && asked.isError, waiting: photo?.state === "waiting", problem: photo?.problem };
+}
+
+const kept = async (sha256: string) => (await db.photos.get(sha256).catch(() => undefined)) ?? null;
+
+/** The address of what is in memory, as long as it is shown: one for one name, also where it is read again. */
+function useAddress(name: string, blob: Blob | undefined) {
+  const [shown, setShown] = useState<{ name: string; blob: Blob }>();
+  const [url, setUrl] = useState<string>();
+  if (blob && shown?.name !== name) setShown({ name, blob });
   useEffect(() => {
-    let url = "";
-    let gone = false;
-    bring(sha256).then(
-      (kept) => {
-        if (gone) return;
-        url = URL.createObjectURL(kept[which]);
-        setPhoto({ url, waiting: kept.waiting, problem: kept.problem });
-      },
-      () => !gone && setPhoto({ away: true }),
-    );
-    return () => {
-      gone = true;
-      if (url) URL.revokeObjectURL(url);
-    };
-  }, [sha256, which]);
-  return photo;
+    if (!shown) return undefined;
+    const made = URL.createObjectURL(shown.blob);
+    // eslint-disable-next-line react-hooks/set-state-in-effect -- an address is the browser's, and is given back to it
+    setUrl(made);
+    return () => URL.revokeObjectURL(made);
+  }, [shown]);
+  return shown?.name === name ? url : undefined;
 }

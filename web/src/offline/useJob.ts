@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Dexie } from "dexie";
+import { useLiveQuery } from "dexie-react-hooks";
 import { v7 as uuid } from "uuid";
 import { replaceEqualDeep } from "@tanstack/react-query";
 import { api, got, Problem, type JobEvent, type Make, type View } from "../api/client";
@@ -42,6 +43,8 @@ export interface JobHere {
   look(rung: string | undefined): void;
   again(): void;
 }
+
+const noneHeld: Held[] = [];
 
 /** Makes events of what a touch records: one moment, numbered on. */
 async function eventsOf(job: string, person: string, makes: Make[]): Promise<JobEvent[]> {
@@ -101,8 +104,9 @@ export function useJob(job: string, person: string): JobHere {
   const [view, setView] = useState<View>();
   const [failed, setFailed] = useState<string>();
   const [refused, setRefused] = useState<string>();
-  const [waiting, setWaiting] = useState(0);
-  const [held, setHeld] = useState<Held[]>([]);
+  // Both change in other tabs, too, and by what the server answers.
+  const waiting = useLiveQuery(() => waitingFor(person), [person], 0);
+  const held = useLiveQuery(() => heldOf(job, person), [job, person], noneHeld);
   const [signal, setSignal] = useState<Signal>("sent");
   const [tries, setTries] = useState(0);
   const looking = useRef<string>(undefined);
@@ -115,17 +119,12 @@ export function useJob(job: string, person: string): JobHere {
   const asked = useRef(0);
   const painted = useRef(0);
 
-  const paint = useCallback(
-    async (now: View, turn: number) => {
-      await keeping.current;
-      if (turn < painted.current) return;
-      painted.current = turn;
-      setView((before) => (before ? replaceEqualDeep(before, now) : now));
-      setWaiting(await waitingFor(person));
-      setHeld(await heldOf(job, person));
-    },
-    [job, person],
-  );
+  const paint = useCallback(async (now: View, turn: number) => {
+    await keeping.current;
+    if (turn < painted.current) return;
+    painted.current = turn;
+    setView((before) => (before ? replaceEqualDeep(before, now) : now));
+  }, []);
 
   // All that is kept here and not yet in the core is handed over, and the view asked for.
   const show = useCallback(async () => {
