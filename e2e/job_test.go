@@ -638,6 +638,8 @@ func TestAProofThatIsTyped(t *testing.T) {
 		h.Type("before", "230")
 		h.Type("L-N", "-41")
 		h.Says("L to N again")
+		oneLine := h.Page.MustEval(`() => [...document.querySelectorAll("[data-proof] input")].every(f => f.parentElement.offsetHeight < 1.5 * f.offsetHeight || !f.parentElement.innerText.trim())`).Bool()
+		assert.True(t, oneLine, "a unit stands beside its field, not below it")
 		h.Touch("Hands busy")
 		h.Says("Take the meter, and write down its number.")
 		assert.Equal(t, "7", h.Page.MustElement("#proof-meter").MustProperty("value").Str())

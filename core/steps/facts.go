@@ -39,7 +39,11 @@ func (s *Side) sum(back bool) {
 	for i := range s.Plugs {
 		p := &s.Plugs[i]
 		if p.Card = !p.plain(); !p.Card {
-			keyed = append(keyed, p.Name)
+			name := p.Name
+			if len(keyed) > 0 {
+				name = english.Lower(name)
+			}
+			keyed = append(keyed, name)
 		}
 	}
 	if len(keyed) > 0 {

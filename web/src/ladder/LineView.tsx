@@ -17,7 +17,7 @@ const Row = styled.div<{ $state: "open" | "good" | "bad" }>`
   background: ${(p) => p.theme.sheet};
   border: 0.125rem ${(p) => (p.$state === "open" ? "dashed" : "solid")}
     ${(p) => (p.$state === "bad" ? p.theme.stop : p.theme.back)};
-  > label,
+  label,
   > p {
     flex: 1 1 15rem;
     font-size: 1.1875rem;

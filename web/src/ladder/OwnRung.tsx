@@ -1,11 +1,10 @@
 import { useState } from "react";
-import { Button } from "react-aria-components";
 import styled from "styled-components";
 import type { Lists, Touch, View } from "../api/client";
 import { useAsk } from "../offline/useAsk";
 import { OneOf, Text } from "../parts/Fields";
 import { OneFrom } from "../parts/OneFrom";
-import { Plain, Strong } from "../parts/Buttons";
+import { Choice, Plain, Strong } from "../parts/Buttons";
 import { Complaint } from "../parts/Sheets";
 import { useCamera } from "../photos/TakePhoto";
 import { Step } from "./Counter";
@@ -24,25 +23,6 @@ const Row = styled.div`
   display: flex;
   flex-wrap: wrap;
   gap: 0.5rem;
-`;
-
-const Pick = styled(Button)`
-  flex: 1 1 6rem;
-  min-height: 3.5rem;
-  padding: 0.25rem 0.75rem;
-  border: 0.125rem solid ${(p) => p.theme.ink};
-  background: ${(p) => p.theme.paper};
-  color: ${(p) => p.theme.ink};
-  font: 600 ${(p) => p.theme.work} / 1.15 ${(p) => p.theme.text};
-  cursor: pointer;
-  &[aria-pressed="true"] {
-    background: ${(p) => p.theme.strong};
-    color: ${(p) => p.theme.doneText};
-  }
-  &[data-focus-visible] {
-    outline: 0.1875rem solid ${(p) => p.theme.ink};
-    outline-offset: 0.125rem;
-  }
 `;
 
 const faces = ["front", "top", "rear", "inside", "left", "right", "under"];
@@ -135,12 +115,12 @@ export function OwnRung({ view, lists, onClose }: OwnRungProps) {
             example="red, blue, blue"
           />
           <Row>
-            <Pick aria-pressed={keyed} onPress={() => setKeyed(!keyed)}>
+            <Choice aria-pressed={keyed} onPress={() => setKeyed(!keyed)}>
               goes on one way
-            </Pick>
-            <Pick aria-pressed={earth} onPress={() => setEarth(!earth)}>
+            </Choice>
+            <Choice aria-pressed={earth} onPress={() => setEarth(!earth)}>
               it is an earth
-            </Pick>
+            </Choice>
           </Row>
         </>
       )}
@@ -154,9 +134,9 @@ export function OwnRung({ view, lists, onClose }: OwnRungProps) {
       <h3>It must be out before</h3>
       <Row>
         {here && (
-          <Pick aria-pressed={blocks === here} onPress={() => setBefore(here)}>
+          <Choice aria-pressed={blocks === here} onPress={() => setBefore(here)}>
             {rung?.title ?? here}
-          </Pick>
+          </Choice>
         )}
         <OneFrom
           label="It must be out before"

@@ -21,15 +21,7 @@ const Steps = styled.div`
       color: ${(p) => p.theme.inkQuiet};
     }
   }
-  > .whole {
-    grid-column: 1 / -1;
-  }
-  > span {
-    display: flex;
-    align-items: center;
-    gap: 0.5rem;
-    font-size: 1.25rem;
-  }
+  font-size: 1.25rem;
   ${figures}
   input {
     width: 100%;

@@ -26,6 +26,15 @@ const Loose = styled(TextField)`
   display: contents;
 `;
 
+/** A field with its unit behind it, in one line. */
+const WithUnit = styled.span<{ $whole?: boolean }>`
+  display: flex;
+  align-items: center;
+  gap: 0.5rem;
+  min-width: 0;
+  ${(p) => p.$whole && "grid-column: 1 / -1;"}
+`;
+
 interface FigureProps {
   id: string;
   label: string;
@@ -75,10 +84,10 @@ export function Figure(props: FigureProps) {
       {unit === undefined ? (
         input
       ) : (
-        <span className={whole ? "whole" : undefined}>
+        <WithUnit $whole={whole}>
           {input}
-          {unit && ` ${unit}`}
-        </span>
+          {unit}
+        </WithUnit>
       )}
     </Loose>
   );
