@@ -119,6 +119,14 @@ func TestAPhotoThatCannotBeSent(t *testing.T) {
 		require.NoError(t, os.WriteFile(broken, []byte("no picture at all"), 0o600))
 		take(h, broken)
 		h.Says("This file is no picture that can be read")
+
+		// The same file chosen once more is one more choice: also after it went wrong.
+		again := aPhoto(t, 300, 200)
+		for range 2 {
+			kept := h.Page.MustEval(`() => performance.getEntriesByName("photo kept").length`).Int()
+			take(h, again)
+			h.Page.MustWait(`kept => performance.getEntriesByName("photo kept").length > kept`, kept)
+		}
 	})
 }
 

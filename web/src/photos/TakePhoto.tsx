@@ -43,6 +43,7 @@ export function useCamera({ onTaken, onFailed }: Taken): Camera {
         data-photo
         onSelect={(files) => {
           const file = files?.[0];
+          if (input.current) input.current.value = ""; // the same picture again is another choice
           if (file) void take(file);
         }}
       />
