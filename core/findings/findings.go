@@ -1,6 +1,7 @@
 package findings
 
 import (
+	"fmt"
 	"maps"
 	"slices"
 	"strings"
@@ -65,11 +66,11 @@ func Results(sc *scene.Scene, at []int) (out []fault.Result, shown []Finding) {
 			if t == nil {
 				continue
 			}
-			outcome, verdict, why := judged(sc, t, b, f.When())
-			if outcome != "" {
-				out = append(out, fault.Result{Test: b.Test, Outcome: outcome, Tried: at[i]})
+			got := judged(sc, t, b, f.When())
+			if got.Outcome != "" {
+				out = append(out, fault.Result{Test: b.Test, Outcome: got.Outcome, Tried: at[i]})
 			}
-			shown = append(shown, Finding{f.ID, b.Test, sc.Names.Test(b.Test), why, verdict, sc.Name(f.By)})
+			shown = append(shown, Finding{f.ID, b.Test, sc.Names.Test(b.Test), got.Say, got.Verdict, sc.Name(f.By)})
 		}
 	}
 	return out, shown
@@ -119,11 +120,29 @@ func Setting(sc *scene.Scene, b *record.ReadingTaken) (reading.Setting, error) {
 	return s, nil
 }
 
-// judged is the outcome that a reading gives, its verdict and the sentence.
-func judged(sc *scene.Scene, t *machine.Test, b *record.ReadingTaken, at time.Time) (outcome, verdict, why string) {
+// Judged is a reading held against what is expected of it.
+type Judged struct {
+	Verdict string         `json:"verdict"`
+	Outcome string         `json:"outcome"` // of the test; empty where it gives none
+	Say     string         `json:"say"`
+	Scale   *reading.Scale `json:"scale"` // the reading between its limits; null where there is nothing to draw
+}
+
+// Judge judges a reading that is being taken; nothing is kept. The error is of a test
+// that is not known, or takes no reading.
+func Judge(sc *scene.Scene, b *record.ReadingTaken) (*Judged, error) {
+	t := TestOf(sc, b.Test)
+	if t == nil || t.Expect == nil {
+		return nil, fmt.Errorf("no reading is judged at %q", b.Test)
+	}
+	got := judged(sc, t, b, sc.Now)
+	return &got, nil
+}
+
+func judged(sc *scene.Scene, t *machine.Test, b *record.ReadingTaken, at time.Time) Judged {
 	s, err := Setting(sc, b)
 	if err != nil {
-		return "", reading.Unsure, err.Error()
+		return Judged{Verdict: reading.Unsure, Say: err.Error()}
 	}
 	if m, known := sc.Job.Meter(b.Meter, at); known && t.Measure != nil {
 		q := reading.Quantity(t.Measure.Quantity)
@@ -133,14 +152,16 @@ func judged(sc *scene.Scene, t *machine.Test, b *record.ReadingTaken, at time.Ti
 	}
 	got, err := reading.Judge(t.Expect, b.Value, s)
 	if err != nil {
-		return "", reading.Unsure, err.Error()
+		return Judged{Verdict: reading.Unsure, Say: err.Error()}
 	}
+	out := Judged{Verdict: got.Verdict, Say: english.Sentences(got.Why, sc.Overdue(b.Meter, at)), Scale: got.Scale(s.Units)}
 	for k := range t.Outcomes {
 		if slices.Contains(t.Outcomes[k].Verdict, got.Verdict) {
-			return t.Outcomes[k].ID, got.Verdict, english.Sentences(got.Why, sc.Overdue(b.Meter, at))
+			out.Outcome = t.Outcomes[k].ID
+			break
 		}
 	}
-	return "", got.Verdict, english.Sentences(got.Why, sc.Overdue(b.Meter, at))
+	return out
 }
 
 // tried are the fixes after which a final of this complaint still failed, in that

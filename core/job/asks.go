@@ -46,6 +46,7 @@ var Asks = []Ask{
 		return b.Try(viewer, now, in.Makes)
 	}),
 	with("own", "What a step that the map does not know would change, and what records it; nothing is kept", "What is typed of it", (*Book).Own),
+	with("judge", "What a reading that is being taken shows, as devices judge it themselves; nothing is kept", "The reading as it is written", (*Book).Judge),
 	with("prove", "What a proof that is being typed lacks and shows, as devices judge it themselves; nothing is kept", "What is typed", func(b *Book, viewer scene.Viewer, now time.Time, in ProveIn) (*steps.Proving, error) {
 		return b.Prove(viewer, now, in.On, in.Draft)
 	}),

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"evensteps/core/diagnosis"
+	"evensteps/core/findings"
 	"evensteps/core/machine"
 	"evensteps/core/record"
 	"evensteps/core/scene"
@@ -70,6 +71,14 @@ func (b *Book) Prove(viewer scene.Viewer, now time.Time, on string, draft map[st
 	sc := b.look(viewer, now)
 	p, err := steps.Prove(sc, on, draft)
 	return spoken(p, sc), err
+}
+
+// Judge holds a reading that is being taken against what is expected of it. The error
+// is of a test that takes none.
+func (b *Book) Judge(viewer scene.Viewer, now time.Time, read record.ReadingTaken) (*findings.Judged, error) {
+	sc := b.look(viewer, now)
+	got, err := findings.Judge(sc, &read)
+	return spoken(got, sc), err
 }
 
 // spoken is an answer in the words of the viewer's region.

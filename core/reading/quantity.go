@@ -54,8 +54,12 @@ type unit struct {
 	factors        map[string]float64
 	meter          bool // a multimeter measures it
 	prefixed       bool // as meters show it: k, M, m, µ
-	metric         string
-	us             *customary // where the United States write it otherwise
+	signed         bool // it goes below nought
+	// drift is how far below nothing a zeroed instrument may read (common practice, no
+	// source); further below it is a slip, or a voltage on what is measured.
+	drift  float64
+	metric string
+	us     *customary // where the United States write it otherwise
 }
 
 // customary is a quantity in the customary units of the United States: the unit's
@@ -66,22 +70,22 @@ type customary struct {
 }
 
 var units = map[Quantity]unit{
-	Resistance:  {shown: "Ω", example: "11.4 ohm", meter: true, prefixed: true, factors: map[string]float64{"": 1, "ohm": 1, "ohms": 1, "ω": 1, "r": 1}},
-	Voltage:     {shown: "V", example: "230 V", meter: true, prefixed: true, us: &customary{shown: "V", example: "120 V", one: 1}, factors: map[string]float64{"": 1, "v": 1, "volt": 1, "volts": 1, "vac": 1, "acv": 1, "v~": 1, "vrms": 1, "vdc": 1, "dcv": 1, "v=": 1, "v⎓": 1}},
-	Combustible: {shown: "% LEL", example: "0 % LEL", factors: map[string]float64{"": 1, "%": 1, "%lel": 1, "lel": 1, "ppm": 1 / ppmPerLEL}},
-	Current:     {shown: "A", example: "3.1 A", meter: true, prefixed: true, factors: map[string]float64{"": 1, "a": 1, "amp": 1, "amps": 1}},
+	Resistance:  {shown: "Ω", example: "11.4 ohm", drift: 0.5, meter: true, prefixed: true, factors: map[string]float64{"": 1, "ohm": 1, "ohms": 1, "ω": 1, "r": 1}},
+	Voltage:     {shown: "V", example: "230 V", signed: true, meter: true, prefixed: true, us: &customary{shown: "V", example: "120 V", one: 1}, factors: map[string]float64{"": 1, "v": 1, "volt": 1, "volts": 1, "vac": 1, "acv": 1, "v~": 1, "vrms": 1, "vdc": 1, "dcv": 1, "v=": 1, "v⎓": 1}},
+	Combustible: {shown: "% LEL", example: "0 % LEL", drift: 1, factors: map[string]float64{"": 1, "%": 1, "%lel": 1, "lel": 1, "ppm": 1 / ppmPerLEL}},
+	Current:     {shown: "A", example: "3.1 A", signed: true, meter: true, prefixed: true, factors: map[string]float64{"": 1, "a": 1, "amp": 1, "amps": 1}},
 	Capacitance: {shown: "µF", example: "1.0 uF", meter: true, factors: map[string]float64{"": 1, "uf": 1, "µf": 1, "nf": 1e-3, "mfd": 1}},
-	Pressure:    {shown: "mbar", example: "10 mbar", us: &customary{"in. w.c.", "4 in. w.c.", inchOfWater, 0}, factors: map[string]float64{"": 1, "mbar": 1, "hpa": 1, "pa": 0.01, "kpa": 10, "bar": 1000, "psi": psi, "inwc": inchOfWater, "\"wc": inchOfWater, "wc": inchOfWater, "inh2o": inchOfWater, "\"h2o": inchOfWater, "inwg": inchOfWater, "\"wg": inchOfWater}},
+	Pressure:    {shown: "mbar", example: "10 mbar", signed: true, us: &customary{"in. w.c.", "4 in. w.c.", inchOfWater, 0}, factors: map[string]float64{"": 1, "mbar": 1, "hpa": 1, "pa": 0.01, "kpa": 10, "bar": 1000, "psi": psi, "inwc": inchOfWater, "\"wc": inchOfWater, "wc": inchOfWater, "inh2o": inchOfWater, "\"h2o": inchOfWater, "inwg": inchOfWater, "\"wg": inchOfWater}},
 	Length:      {shown: "mm", example: "14 1/2 in", metric: "368 mm", us: &customary{"in", "14 1/2 in", inch, 0}, factors: map[string]float64{"mm": 1, "cm": 10, "m": 1000, "in": inch, "inch": inch, "inches": inch, "\"": inch, "ft": foot, "feet": foot, "foot": foot, "'": foot}},
 	Duration:    {shown: "s", example: "12 s", factors: map[string]float64{"": 1, "s": 1, "sec": 1, "min": 60}},
-	Leakage:     {shown: "mW/cm²", example: "0.4", factors: map[string]float64{"": 1, "mw/cm2": 1, "mw/cm²": 1}},
-	Turns:       {shown: "turns", example: "3 1/2 turns", factors: map[string]float64{"": 1, "turn": 1, "turns": 1}},
-	Angle:       {shown: "°", example: "30", factors: map[string]float64{"": 1, "°": 1, "deg": 1}},
+	Leakage:     {shown: "mW/cm²", example: "0.4", drift: 0.1, factors: map[string]float64{"": 1, "mw/cm2": 1, "mw/cm²": 1}},
+	Turns:       {shown: "turns", example: "3 1/2 turns", signed: true, factors: map[string]float64{"": 1, "turn": 1, "turns": 1}},
+	Angle:       {shown: "°", example: "30", signed: true, factors: map[string]float64{"": 1, "°": 1, "deg": 1}},
 	Power:       {shown: "W", example: "900 W", factors: map[string]float64{"": 1, "w": 1, "kw": 1000}},
 	Run:         {shown: "m", example: "8.5 m, 3 bends", us: &customary{"ft", "20 ft, 2 elbows", foot / 1000, 0}, factors: map[string]float64{"": 1, "m": 1, "ft": foot / 1000, "feet": foot / 1000, "'": foot / 1000}},
 	Volume:      {shown: "l", example: "4.5 l", us: &customary{"gal", "1.2 gal", gallon, 0}, factors: map[string]float64{"": 1, "l": 1, "litre": 1, "litres": 1, "liter": 1, "liters": 1, "ml": 1e-3, "gal": gallon, "gallon": gallon, "gallons": gallon}},
 	Count:       {shown: "", example: "2", factors: map[string]float64{"": 1}},
-	Temperature: {shown: "°C", example: "54 C", meter: true, us: &customary{"°F", "130 F", 1 / 1.8, 32}, factors: map[string]float64{"": 1, "c": 1, "°c": 1}},
+	Temperature: {shown: "°C", example: "54 C", signed: true, meter: true, us: &customary{"°F", "130 F", 1 / 1.8, 32}, factors: map[string]float64{"": 1, "c": 1, "°c": 1}},
 }
 
 // OfMultimeter tells whether a multimeter measures the quantity.
@@ -158,6 +162,14 @@ var unitName = strings.NewReplacer(" ", "", ".", "")
 // "14 1/2 in", "120 VAC", "1,0 uF", "68 F", "7 in. w.c.". The error says how to
 // write it.
 func Parse(q Quantity, text string) (float64, error) {
+	v, err := parse(q, text)
+	if u := units[q]; err == nil && !u.signed && v < -u.drift {
+		return 0, fmt.Errorf("%q is below nothing, and that cannot be: look at its sign, at what the meter is set to, and measure again", text)
+	}
+	return v, err
+}
+
+func parse(q Quantity, text string) (float64, error) {
 	wrong := fmt.Errorf("%q cannot be read; write it like %s", text, q.Example())
 	s := minuses.Replace(strings.TrimSpace(text))
 	u, known := units[q]

@@ -80,14 +80,22 @@ func (s System) say(q Quantity, v float64, round func(float64) float64) string {
 	}
 	value, name := s.in(q, v)
 	if q == Resistance {
-		switch size := math.Abs(value); {
-		case size >= 1e6:
-			value, name = value/1e6, "MΩ"
-		case size >= 1e4:
-			value, name = value/1e3, "kΩ"
-		}
+		var size float64
+		size, name = ohms(value)
+		value /= size
 	}
 	return strings.TrimSpace(figure(value, round) + " " + name)
+}
+
+// ohms is the unit that people say so many ohms in, and how many it is.
+func ohms(value float64) (size float64, name string) {
+	switch value = math.Abs(value); {
+	case value >= 1e6:
+		return 1e6, "MΩ"
+	case value >= 1e4:
+		return 1e3, "kΩ"
+	}
+	return 1, "Ω"
 }
 
 // InTheOther is a value as it was written, said in the system's units where it was
@@ -127,10 +135,14 @@ func customaryName(q Quantity, name string) bool {
 	return true
 }
 
-// figure is a number in few digits: two after the point, one from a hundred on.
+// figure is a number in few digits: two after the point, one from a hundred on, none
+// from a thousand.
 func figure(v float64, round func(float64) float64) string {
 	digits := 2
-	if math.Abs(v) >= 100 {
+	switch size := math.Abs(v); {
+	case size >= 1000:
+		digits = 0
+	case size >= 100:
 		digits = 1
 	}
 	scale := math.Pow(10, float64(digits))
@@ -139,5 +151,9 @@ func figure(v float64, round func(float64) float64) string {
 	if near := math.Round(v*scale) / scale; math.Abs(near-v) < exact {
 		rounded = near
 	}
-	return strings.TrimSuffix(strings.TrimRight(strconv.FormatFloat(rounded, 'f', digits, 64), "0"), ".")
+	text := strconv.FormatFloat(rounded, 'f', digits, 64)
+	if digits == 0 {
+		return text
+	}
+	return strings.TrimSuffix(strings.TrimRight(text, "0"), ".")
 }

@@ -124,7 +124,7 @@ func TestVerdicts(t *testing.T) {
 		says    string
 	}{
 		{"inside", element, "11.4 ohm", Setting{Accuracy: meter, Leads: num(0.2)}, Pass, "At 240 V it makes"},
-		{"at another supply", element, "11.4 ohm", Setting{Leads: num(0.2), Supply: num(208)}, Pass, "At 208 V it makes 3862.9 W"},
+		{"at another supply", element, "11.4 ohm", Setting{Leads: num(0.2), Supply: num(208)}, Pass, "At 208 V it makes 3863 W"},
 		{"across a limit", element, "12.1", Setting{Accuracy: meter}, Unsure, "too close to the limit for this meter"},
 		{"no meter stated", element, "12.1", Setting{}, High, "too high"},
 		{"too high", element, "13", Setting{Accuracy: meter}, High, "too high"},

@@ -142,6 +142,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/jobs/{job}/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a reading that is being taken shows, as devices judge it themselves; nothing is kept */
+        post: operations["judge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/jobs/{job}/lists": {
         parameters: {
             query?: never;
@@ -1352,6 +1369,12 @@ export interface components {
         JoinedOutBody: {
             joined: boolean;
         };
+        Judged: {
+            outcome: string;
+            say: string;
+            scale: components["schemas"]["Scale"];
+            verdict: string;
+        };
         Kept: {
             /** Format: date-time */
             at: string;
@@ -1771,6 +1794,11 @@ export interface components {
         MapName: {
             id: string;
             title: string;
+        };
+        Mark: {
+            /** Format: double */
+            at: number;
+            say: string;
         };
         Me: {
             /** @description Signed in with a one-time code: nothing else goes before a password of one's own */
@@ -2216,6 +2244,18 @@ export interface components {
             title: string;
             type?: string;
             wires?: components["schemas"]["OwnWire"][];
+        };
+        Scale: {
+            /** Format: double */
+            at: number;
+            beyond: string;
+            error: number[];
+            /** Format: double */
+            high: number | null;
+            /** Format: double */
+            low: number | null;
+            marks: components["schemas"]["Mark"][];
+            says: string;
         };
         School: {
             say: string;
@@ -2961,6 +3001,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Find"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    judge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        /** @description The reading as it is written */
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingTaken"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Judged"];
                 };
             };
             /** @description Error */

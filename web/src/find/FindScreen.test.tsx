@@ -6,10 +6,13 @@ import { openOn } from "../testing/open";
 import { find, seeking } from "../testing/views";
 import { FindScreen } from "./FindScreen";
 
-const said = vi.hoisted(() => ({ find: undefined as unknown }));
+const said = vi.hoisted(() => ({
+  find: undefined as unknown,
+  judge: undefined as ((read: unknown) => unknown) | undefined,
+}));
 vi.mock("../offline/core", async () => {
   const { coreSaying } = await import("../testing/core");
-  return coreSaying({ find: () => said.find });
+  return coreSaying({ find: () => said.find, judge: (read) => said.judge?.(read) });
 });
 
 afterEach(cleanup);
@@ -70,5 +73,42 @@ describe("finding the fault", () => {
     shown();
     const aside = await screen.findByLabelText("Suspects and results");
     await waitFor(() => expect(within(aside).getByText(find.suspects[0]?.name ?? "none")).toBeVisible());
+  });
+
+  it("judges a reading as it is written, and records it as it was written", async () => {
+    const advice = find.advice;
+    const task = {
+      ...advice?.task,
+      choices: [],
+      value: "21.2 ohm",
+      asks: [{ key: "leads", label: "The leads add", example: "0.2 ohm", note: "", must: false }],
+      done: {
+        label: "",
+        says: "",
+        open: [],
+        half: [],
+        makes: [{ kind: "reading.taken", body: { test: "element-ohms" } }],
+      },
+    };
+    const asked: unknown[] = [];
+    said.judge = (read) => {
+      asked.push(read);
+      return {
+        verdict: "high",
+        outcome: "high",
+        say: "40 Ω: too high (19.47 to 22.85 Ω).",
+        scale: { low: 0.3, high: 0.7, at: 1, error: [1, 1], beyond: "right", marks: [], says: "40 Ω" },
+      };
+    };
+    const { made } = shown({ advice: { ...advice, task } as unknown as Find["advice"] });
+    fireEvent.change(await screen.findByLabelText(/^It reads/), { target: { value: " 40 ohm" } });
+    expect(await screen.findByText("40 Ω: too high (19.47 to 22.85 Ω).")).toBeVisible();
+    expect(screen.getByText("40 Ω")).toBeInTheDocument();
+    expect(asked.at(-1)).toEqual({ test: "element-ohms", value: "40 ohm" });
+    expect(made).toEqual([]);
+    fireEvent.click(screen.getByRole("button", { name: /^Save the reading/ }));
+    await waitFor(() =>
+      expect(made).toEqual([[{ kind: "reading.taken", body: { test: "element-ohms", value: "40 ohm" } }]]),
+    );
   });
 });

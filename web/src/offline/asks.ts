@@ -17,6 +17,8 @@ export interface Asks {
   try: { in: Schemas["TryIn"]; out: Schemas["Tried"] };
   /** What a step that the map does not know would change, and what records it; nothing is kept. */
   own: { in: Schemas["OwnStepIn"]; out: Schemas["OwnStep"] };
+  /** What a reading that is being taken shows, as devices judge it themselves; nothing is kept. */
+  judge: { in: Schemas["ReadingTaken"]; out: Schemas["Judged"] };
   /** What a proof that is being typed lacks and shows, as devices judge it themselves; nothing is kept. */
   prove: { in: Schemas["ProveIn"]; out: Schemas["Proving"] };
 }
