@@ -614,8 +614,8 @@ func TestSaving(t *testing.T) {
 		h.Says("Not even yet")
 		h.Page.MustEval(`() => { window.saved = []; const old = URL.createObjectURL;
 			URL.createObjectURL = blob => { blob.text().then(t => window.saved.push(t)); return old.call(URL, blob); } }`)
-		h.Touch("Savesheet")
-		h.Touch("Saverecord")
+		h.Touch("Save sheet")
+		h.Touch("Save record")
 		h.Page.Timeout(10 * time.Second).MustWait(`() => window.saved.length === 2`)
 		text := h.Page.MustEval(`() => window.saved.join("\n---\n")`).Str()
 		assert.Contains(t, text, "## What we measured")

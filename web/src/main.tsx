@@ -10,6 +10,13 @@ import { Lit } from "./parts/Lit";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 2_000 } } });
 
+// Whether somebody works by keys shows by the last thing that they did.
+window.addEventListener("keydown", (e) => {
+  if (!(e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement) || e.key === "Tab")
+    document.documentElement.dataset["keys"] = "";
+});
+window.addEventListener("pointerdown", () => delete document.documentElement.dataset["keys"]);
+
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <Lit>

@@ -38,20 +38,20 @@ export function EvenScreen({ job, view }: { job: JobHere; view: View }) {
       actions={
         <>
           <Action label="Steps" says="back to the job" onPress={toLadder} />
-          <Action label="Print" says="the sheet" onPress={() => window.print()} />
+          <Action label="Print sheet" says="A4 or Letter" onPress={() => window.print()} />
           <Action
-            label="Save"
-            says="sheet, Markdown"
+            label="Save sheet"
+            says="Markdown"
             onPress={() => save(`${view.job}.md`, "text/markdown", view.sheet.markdown)}
           />
           {view.differences.length > 0 && (
             <Action
-              label="Save"
-              says="map as found, YAML"
+              label="Save map"
+              says="as found, YAML"
               onPress={() => window.open(`/api/jobs/${view.job}/map`, "_self")}
             />
           )}
-          <Action label="Save" says="record, JSON Lines" onPress={() => void saveRecord(view.job)} />
+          <Action label="Save record" says="JSON Lines" onPress={() => void saveRecord(view.job)} />
           {undoSigning && <Action label="Undo" says={undoSigning.say} onPress={undo} />}
           {!view.signed && (
             <Done

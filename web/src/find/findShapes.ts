@@ -9,8 +9,9 @@ export const Screen = styled.div`
     grid-template-columns: minmax(0, 1fr) 18.75rem;
   }
   ${phone} {
-    grid-template: auto auto auto auto / minmax(0, 1fr);
+    grid-template: auto 1fr auto auto / minmax(0, 1fr);
     height: auto;
+    min-height: 100dvh;
   }
   ${low} {
     height: auto;

@@ -34,10 +34,10 @@ const Count = styled.div<{ $counted: boolean }>`
       color: ${(p) => p.theme.caution};
     }
     ${phone} {
-      flex: 1 0 80%;
+      flex: 1 0 calc(100% - 4rem);
     }
     ${upright} {
-      flex: 1 0 80%;
+      flex: 1 0 calc(100% - 4rem);
     }
   }
   output {

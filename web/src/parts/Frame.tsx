@@ -12,6 +12,9 @@ export const Lower = styled.footer<{ $left?: boolean }>`
   background: ${(p) => p.theme.sheet};
   border-top: 0.125rem solid ${(p) => p.theme.ink};
   ${upright} {
+    position: sticky;
+    bottom: 0;
+    z-index: 2;
     flex-wrap: wrap;
     > button {
       flex: 1 1 28%;
@@ -21,6 +24,9 @@ export const Lower = styled.footer<{ $left?: boolean }>`
     }
   }
   ${phone} {
+    position: sticky;
+    bottom: 0;
+    z-index: 2;
     flex-wrap: wrap;
     gap: 0.5rem;
     padding: 0.5rem 0.625rem;
@@ -43,6 +49,14 @@ export const Lower = styled.footer<{ $left?: boolean }>`
     small {
       font-size: 0.9375rem;
       line-height: 1.15;
+    }
+    /* Many of them say only what they are called, so that half the screen is left. */
+    &:has(> button:nth-of-type(5)) > button:not(:last-of-type) {
+      flex-basis: 40%;
+      min-height: 3rem;
+      small {
+        display: none;
+      }
     }
   }
   ${low} {

@@ -16,6 +16,9 @@ export const GlobalStyle = createGlobalStyle`
   strong, b { font-weight: 700; }
   :focus { outline: none; }
   :focus-visible { outline: 0.1875rem solid ${(p) => p.theme.ink}; outline-offset: 0.125rem; }
+  /* A heading takes the focus for those who hear it or work by keys; who touches sees no frame. */
+  h1:focus-visible { outline: none; }
+  html[data-keys] h1:focus-visible { outline: 0.1875rem solid ${(p) => p.theme.ink}; }
   html { color-scheme: ${(p) => (p.theme.name === "torch" ? "dark" : "light")}; }
   /* A4 or Letter, whichever is in the printer. */
   @page { margin: 14mm; }
