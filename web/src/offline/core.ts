@@ -1,6 +1,7 @@
-import type { JobDocument, JobEvent } from "../api/client";
+import type { JobDocument, JobEvent, View } from "../api/client";
 import type { Asks } from "./asks";
 import { deviceId, keptSpeech } from "./db";
+import { follow, viewOf } from "./changes";
 import type { Ask, Reply } from "./worker";
 
 /** Who looks at a job: the core decides by it what is said, and what is led to. */
@@ -24,6 +25,8 @@ export const viewerHere = async (person: string, looking?: string): Promise<View
 
 interface Waiting {
   call: Ask["call"];
+  /** The job whose view is asked for. */
+  view?: string;
   resolve(value: unknown): void;
   reject(err: Error): void;
 }
@@ -38,6 +41,8 @@ class CoreWorker {
   private worker?: Worker;
   private n = 0;
   private waiting = new Map<number, Waiting>();
+  /** The last view of each job, as its worker knows it: it tells what has become other. */
+  private seen = new Map<string, View>();
 
   private started(): Worker {
     if (this.worker) return this.worker;
@@ -53,7 +58,7 @@ class CoreWorker {
         duration: took,
       });
       if (message.data.error) asked?.reject(new Error(message.data.error));
-      else asked?.resolve(message.data.ok);
+      else asked?.resolve(this.whole(asked.view, message.data));
     };
     worker.onerror = (event) => {
       event.preventDefault();
@@ -63,9 +68,19 @@ class CoreWorker {
     return worker;
   }
 
+  /** The answer whole: a view follows on the one before. */
+  private whole(job: string | undefined, { ok, changes }: Reply): unknown {
+    if (job === undefined) return ok;
+    const before = this.seen.get(job);
+    const now = before && changes ? follow(before, changes) : (ok as View);
+    this.seen.set(job, now);
+    return now;
+  }
+
   private drop(err: Error) {
     this.worker?.terminate();
     this.worker = undefined;
+    this.seen.clear();
     for (const asked of this.waiting.values()) asked.reject(err);
     this.waiting.clear();
   }
@@ -74,7 +89,12 @@ class CoreWorker {
     const worker = this.started();
     const n = ++this.n;
     return new Promise<T>((resolve, reject) => {
-      this.waiting.set(n, { call, resolve: resolve as (value: unknown) => void, reject });
+      this.waiting.set(n, {
+        call,
+        view: viewOf(call, args),
+        resolve: resolve as (value: unknown) => void,
+        reject,
+      });
       worker.postMessage({ n, call, args } satisfies Ask);
     });
   }

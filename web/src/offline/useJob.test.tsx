@@ -1,7 +1,7 @@
 import "fake-indexeddb/auto";
 import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import type { JobDocument, JobEvent, Make, View } from "../api/client";
+import type { JobDocument, JobEvent, Make } from "../api/client";
 
 vi.stubGlobal("navigator", {
   ...navigator,
@@ -114,14 +114,6 @@ describe("a job on this device", () => {
     const { result } = await opened();
     for (const text of ["one", "two", "three"]) await act(() => result.current.record(note(text)));
     expect((await db.events.toArray()).map((e) => e.event.n).sort()).toEqual([1, 2, 3]);
-  });
-
-  it("leaves what has not changed as it was, so that it is not drawn again", async () => {
-    const { result } = await opened();
-    const before = result.current.view as View;
-    await act(() => result.current.record(note("loose")));
-    expect(result.current.view?.rungs).toBe(before.rungs);
-    expect(result.current.view).not.toBe(before);
   });
 
   it("paints nothing that the device has not kept yet", async () => {

@@ -2,7 +2,6 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { Dexie } from "dexie";
 import { useLiveQuery } from "dexie-react-hooks";
 import { v7 as uuid } from "uuid";
-import { replaceEqualDeep } from "@tanstack/react-query";
 import { api, got, Problem, type JobEvent, type Make, type View } from "../api/client";
 import { core, viewerHere } from "./core";
 import { db, deviceId, type KeptEvent } from "./db";
@@ -123,7 +122,7 @@ export function useJob(job: string, person: string): JobHere {
     await keeping.current;
     if (turn < painted.current) return;
     painted.current = turn;
-    setView((before) => (before ? replaceEqualDeep(before, now) : now));
+    setView(now);
   }, []);
 
   // All that is kept here and not yet in the core is handed over, and the view asked for.
