@@ -589,7 +589,7 @@ func TestTheViewIsTheCores(t *testing.T) {
 		require.NoError(t, err)
 		book.Add(f)
 	}
-	want, err := json.Marshal(book.View(scene.Viewer{Person: "jonna"}, time.Now()))
+	want, err := json.Marshal(book.Shown(scene.Viewer{Person: "jonna"}, time.Now()))
 	require.NoError(t, err)
 	got, err := json.Marshal(over)
 	require.NoError(t, err)

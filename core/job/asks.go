@@ -36,7 +36,7 @@ type ProveIn struct {
 
 // Asks is the table.
 var Asks = []Ask{
-	look("view", "The view of a job, as devices make it themselves", (*Book).View),
+	look("view", "The view of a job, as devices make it themselves", (*Book).Shown),
 	look("find", "What is wrong: suspects and the next test, as devices weigh it themselves", (*Book).Find),
 	look("lists", "What can be named on a job's machine", (*Book).Lists),
 	with("decide", "What to fit and what it takes, as devices reckon it themselves", "", func(b *Book, viewer scene.Viewer, now time.Time, typed diagnosis.Typed) (*diagnosis.Decide, error) {

@@ -51,6 +51,13 @@ func (b *Book) View(viewer scene.Viewer, now time.Time) *View {
 	return spoken(Of(sc), sc)
 }
 
+// Shown is the view as one viewer's screen needs it: with both sides of the step that
+// is on and of the one that is looked at, of all others what the ladder says.
+func (b *Book) Shown(viewer scene.Viewer, now time.Time) *View {
+	viewer.OneScreen = true
+	return b.View(viewer, now)
+}
+
 // Find weighs what is wrong from all that is known of the job.
 func (b *Book) Find(viewer scene.Viewer, now time.Time) *diagnosis.Find {
 	sc := b.look(viewer, now)

@@ -21,6 +21,7 @@ import (
 // them, and this test fails when they are no longer what it says.
 func TestViewsThatThePagesAreTestedWith(t *testing.T) {
 	p := begin(t)
+	viewer := scene.Viewer{Person: p.By, Device: p.Device}
 	for _, at := range []struct {
 		name, kind, move string
 	}{
@@ -31,15 +32,14 @@ func TestViewsThatThePagesAreTestedWith(t *testing.T) {
 		require.NoError(t, p.Until(func(v *job.View) bool {
 			return v.Current.Kind == at.kind && v.Current.Move == at.move || v.Even && at.kind == "done"
 		}))
-		v := p.View()
+		v := p.Book.Shown(viewer, p.Clock)
 		require.True(t, v.Even && at.kind == "done" || v.Current.Move == at.move, "%s: %s %s", at.name, v.Current.Kind, v.Current.Move)
 		keptForThePages(t, at.name, v)
 	}
 	seeking := demo.NewPlayer(dryer(t), scene.Job{ID: "j-2", Title: "School kitchen, dryer", Complaint: "thumps"}, "jonna", "tab-1", nine, 2)
 	require.NoError(t, seeking.Record("visit.began", record.VisitBegan{}))
 	require.NoError(t, seeking.Answer(nil))
-	viewer := scene.Viewer{Person: "jonna", Device: "tab-3"}
-	keptForThePages(t, "seeking", seeking.View())
+	keptForThePages(t, "seeking", seeking.Book.Shown(viewer, seeking.Clock))
 	keptForThePages(t, "find", seeking.Book.Find(viewer, nine.Add(time.Hour)))
 	keptForThePages(t, "decide", seeking.Book.Decide(viewer, nine.Add(time.Hour), diagnosis.Typed{}))
 	keptForThePages(t, "lists", p.Book.Lists(viewer, nine.Add(time.Hour)))

@@ -168,6 +168,8 @@ type Viewer struct {
 	// Region and Units are the viewer's own; the company's where they are empty.
 	Region string `json:"region,omitempty"`
 	Units  string `json:"units,omitempty"`
+	// OneScreen makes of the steps what one screen shows, not both sides of all.
+	OneScreen bool `json:"-"`
 }
 
 // UsualTrays is how many trays a technician has at the knee, until one says

@@ -18,8 +18,9 @@ import (
 // Rungs makes the ladder's rows: moves, with the checks where they belong.
 func Rungs(sc *scene.Scene) []Rung {
 	rungs := []Rung{}
+	shown := shown(sc)
 	for _, id := range sc.Order {
-		rungs = append(rungs, rung(sc, id))
+		rungs = append(rungs, rung(sc, id, shown(id)))
 	}
 	for i := range sc.Map.Checks {
 		c := &sc.Map.Checks[i]
@@ -29,7 +30,11 @@ func Rungs(sc *scene.Scene) []Rung {
 			continue
 		}
 		at := checkPlace(rungs, c)
-		rungs = slices.Insert(rungs, at, checkRung(sc, c, st))
+		check := checkRung(sc, c, st)
+		if !shown(c.ID) {
+			check.Home = nil
+		}
+		rungs = slices.Insert(rungs, at, check)
 	}
 	together(sc, rungs)
 	for _, r := range rungs {
@@ -37,6 +42,17 @@ func Rungs(sc *scene.Scene) []Rung {
 		r.Home.sum(true)
 	}
 	return rungs
+}
+
+// shown tells which steps are drawn with both their sides: all, or where one viewer's
+// screen is made, the one that is on with those that may share its touch, and the one
+// that is looked at.
+func shown(sc *scene.Scene) func(id string) bool {
+	if !sc.Viewer.OneScreen {
+		return func(string) bool { return true }
+	}
+	near := append([]string{sc.On.Move, sc.Viewer.Looking}, ahead(sc)...)
+	return func(id string) bool { return slices.Contains(near, id) }
 }
 
 // checkPlace finds a check's row: below the lowest rung that may come back only
@@ -55,7 +71,7 @@ func checkPlace(rungs []Rung, c *machine.Check) int {
 	return len(rungs)
 }
 
-func rung(sc *scene.Scene, id string) Rung {
+func rung(sc *scene.Scene, id string, shown bool) Rung {
 	mv := sc.Map.Move(id)
 	c := sc.On
 	r := Rung{ID: id, Kind: "move", Title: id, Kept: []Kept{}, Out: Todo, Back: Todo, Current: c.Move == id && (c.Kind == "out" || c.Kind == "back")}
@@ -87,11 +103,14 @@ func rung(sc *scene.Scene, id string) Rung {
 		r.Kind = "own"
 	}
 	r.Title = mv.Name()
-	r.Kept = kept(sc, about(mv))
 	if mv.OneWay {
 		r.Back = None
 	}
 	r.Sub = sub(sc, mv, t)
+	if !shown {
+		return r
+	}
+	r.Kept = kept(sc, about(mv))
 	r.OutSide = outSide(sc, mv, t)
 	answers := otherAnswers(sc, mv)
 	r.OutSide.Mend = append(slices.Clone(answers), offAlready(sc, mv)...)

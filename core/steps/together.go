@@ -23,19 +23,9 @@ func together(sc *scene.Scene, rungs []Rung) {
 	if c.Kind != "out" && c.Kind != "back" {
 		return
 	}
-	var ids []string
-	if c.Kind == "out" {
-		ids = sc.WayIn()
-	} else {
-		for _, s := range sc.WayBack() {
-			if s.Check != "" || s.By != "" {
-				break
-			}
-			ids = append(ids, s.Undo)
-		}
-	}
+	ids := ahead(sc)
 	var sides []*Side
-	for _, id := range ids[:min(len(ids), mostTogether)] {
+	for _, id := range ids {
 		mv := sc.Map.Move(id)
 		s := SideOf(rungs, id, c.Side)
 		if s == nil || !harmless(sc, mv, s) || len(sides) > 0 && s.Stand != sides[0].Stand {
@@ -66,6 +56,23 @@ func together(sc *scene.Scene, rungs []Rung) {
 	}
 	t.Says = strings.Join(says, "; ")
 	first.Together = t
+}
+
+// ahead are the next moves of the way that one is on, as many as may share a touch.
+func ahead(sc *scene.Scene) []string {
+	var ids []string
+	switch sc.On.Kind {
+	case "out":
+		ids = sc.WayIn()
+	case "back":
+		for _, s := range sc.WayBack() {
+			if s.Check != "" || s.By != "" {
+				break
+			}
+			ids = append(ids, s.Undo)
+		}
+	}
+	return ids[:min(len(ids), mostTogether)]
 }
 
 // SideOf is one side of a rung; nil where the ladder has none of it.
