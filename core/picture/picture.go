@@ -74,6 +74,9 @@ func Face(m *machine.Map, face string, takes map[string]machine.Level, lots []Lo
 		d.item(it, as)
 	}
 	d.fasteners(lots)
+	if takes != nil && len(lit) == 0 && !slices.ContainsFunc(lots, func(l Lot) bool { return len(l.At) > 0 }) {
+		return Drawing{Strokes: []Stroke{}} // an isolator on the wall is on no face of the machine
+	}
 	d.edges(face)
 	out := Drawing{Width: d.w + letters + edge, Height: d.h + 2*edge, Caption: captions[face], Strokes: d.strokes, Says: "The " + face + " of the machine"}
 	if face == "inside" {

@@ -131,3 +131,12 @@ func TestThePictureForPaper(t *testing.T) {
 	m.Cabinet = nil
 	assert.Positive(t, Face(m, "left", nil, nil, nothing).Height, "a machine without its measures is a square")
 }
+
+// A face that shows nothing of a step is no help with it: an isolator hangs on the wall.
+func TestNoFaceForWhatIsNotOnIt(t *testing.T) {
+	m := box()
+	nothing := func(string) bool { return false }
+	assert.Empty(t, Face(m, "front", map[string]machine.Level{"isolator": machine.Away}, nil, nothing).Strokes)
+	assert.NotEmpty(t, Face(m, "front", map[string]machine.Level{"front": machine.Away}, nil, nothing).Strokes)
+	assert.NotEmpty(t, Face(m, "front", nil, nil, nothing).Strokes, "one that is only looked at is drawn")
+}

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import styled from "styled-components";
-import type { View } from "../api/client";
+import type { Make, View } from "../api/client";
 import { useLists } from "../offline/useAsk";
 import { Plain, Strong } from "../parts/Buttons";
 import { Dialogue } from "../parts/Sheets";
@@ -36,6 +36,8 @@ export function AtTheKnee({ view, onClose }: AtTheKneeProps) {
   const { me } = useSession();
   const [trays, setTrays] = useState(Math.max(6, view.trays.length));
   const [drivers, setDrivers] = useState<string[]>([]);
+  // Whose help begins or ends here, once it is confirmed.
+  const [other, setOther] = useState<string[]>([]);
   const all = lists?.kinds.filter((k) => k.turns).map((k) => k.name) ?? [];
   return (
     <Dialogue title="My tools and helpers" open onClose={onClose}>
@@ -46,9 +48,9 @@ export function AtTheKnee({ view, onClose }: AtTheKneeProps) {
           .map((p) => (
             <Plain
               key={p.id}
-              aria-pressed={p.on}
+              aria-pressed={p.on !== other.includes(p.id)}
               onPress={() =>
-                void record([{ kind: p.on ? "person.gone" : "person.here", body: { person: p.id } }])
+                setOther(other.includes(p.id) ? other.filter((o) => o !== p.id) : [...other, p.id])
               }
             >
               {p.name}
@@ -81,7 +83,13 @@ export function AtTheKnee({ view, onClose }: AtTheKneeProps) {
       <Strong
         onPress={() => {
           onClose();
-          void record([{ kind: "bench.has", body: { trays, ...(drivers.length ? { drivers } : {}) } }]);
+          const people = (lists?.people ?? [])
+            .filter((p) => other.includes(p.id))
+            .map((p): Make => ({ kind: p.on ? "person.gone" : "person.here", body: { person: p.id } }));
+          void record([
+            ...people,
+            { kind: "bench.has", body: { trays, ...(drivers.length ? { drivers } : {}) } },
+          ]);
         }}
       >
         That is what I have
