@@ -51,7 +51,6 @@ const (
 	tall, wide = 270.0, 230.0
 	letters    = 44.0
 	edge       = 26.0
-	head       = 9.0 // half a screw's head
 )
 
 // Face draws a face: what the step takes is lit, what is away is dashed, and
@@ -228,6 +227,46 @@ func (d *drawing) item(it *machine.Item, as string) {
 		return
 	}
 	d.add(Stroke{Kind: "ellipse", As: as, X: x - 13, Y: y - 13, W: 26, H: 26, Text: it.Name})
+}
+
+// fasteners draws each head by its drive, and leads one line from each tray's
+// fasteners to its letter.
+func (d *drawing) fasteners(lots []Lot) {
+	type label struct {
+		tray string
+		x, y float64
+		at   float64
+	}
+	var labels []label
+	for _, l := range lots {
+		for _, at := range l.At {
+			if len(at) != 2 {
+				continue
+			}
+			x, y := d.at(at[0], at[1])
+			as := "screw"
+			if l.Hidden {
+				as = "screw hidden"
+			}
+			d.add(Stroke{Kind: "path", As: as, Path: Head(l.Drive, x, y)})
+			k := slices.IndexFunc(labels, func(o label) bool { return o.tray == l.Tray })
+			switch {
+			case l.Tray == "":
+			case k < 0:
+				labels = append(labels, label{tray: l.Tray, x: x, y: y})
+			case x > labels[k].x: // the one farthest to the right
+				labels[k].x, labels[k].y = x, y
+			}
+		}
+	}
+	slices.SortStableFunc(labels, func(a, b label) int { return cmp.Compare(a.y, b.y) })
+	last := -99.0
+	for _, l := range labels {
+		l.at = math.Max(l.y, last+32)
+		last = l.at
+		d.add(Stroke{Kind: "path", As: "lead", Path: fmt.Sprintf("M%.1f %.1fL%.1f %.1f", l.x+head+1, l.y, edge+d.w+14, l.at)})
+		d.add(Stroke{Kind: "text", As: "tray", X: edge + d.w + 18, Y: l.at + 10, Text: l.tray})
+	}
 }
 
 // edges writes which way is which: words at the sides are turned by the reader.
