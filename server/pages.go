@@ -62,6 +62,8 @@ func (p *pages) file(w http.ResponseWriter, r *http.Request, name string) {
 		kind = "application/wasm"
 	case ".woff2":
 		kind = "font/woff2"
+	case ".webmanifest":
+		kind = "application/manifest+json"
 	}
 	h.Set("Content-Type", kind)
 	if strings.HasPrefix(name, "assets/") {

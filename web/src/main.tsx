@@ -7,6 +7,7 @@ import { App } from "./App";
 import { GlobalStyle } from "./parts/global";
 import { Holding } from "./parts/Hold";
 import { Lit } from "./parts/Lit";
+import { keepPages } from "./offline/pages";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 2_000 } } });
 
@@ -29,3 +30,5 @@ createRoot(document.getElementById("root")!).render(
     </Lit>
   </StrictMode>,
 );
+
+if (import.meta.env.PROD) keepPages();

@@ -108,6 +108,15 @@ export const lastPerson = () => setting<Me>("person");
 export const keepPerson = (me: Me) => db.settings.put({ key: "person", value: me });
 export const forgetPerson = () => db.settings.delete("person");
 
+/** The day as the server last told it, for whom and when. */
+export interface KeptDay {
+  person: string;
+  at: string;
+  page: unknown;
+}
+export const keptDay = () => setting<KeptDay>("day");
+export const keepDay = (day: KeptDay) => db.settings.put({ key: "day", value: day });
+
 /** How this device is held: which hand works, and whether single letters work. */
 export interface Hold {
   left: boolean;

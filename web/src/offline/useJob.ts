@@ -2,7 +2,8 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { Dexie } from "dexie";
 import { useLiveQuery } from "dexie-react-hooks";
 import { v7 as uuid } from "uuid";
-import { api, got, Problem, type JobEvent, type Make, type View } from "../api/client";
+import type { JobEvent, Make, View } from "../api/client";
+import { bring } from "./ahead";
 import { core, viewerHere } from "./core";
 import { db, deviceId, type KeptEvent } from "./db";
 import { sendPhotos } from "./photos";
@@ -77,23 +78,6 @@ const kept = (event: JobEvent): KeptEvent => ({
   state: "waiting",
   event,
 });
-
-/** Brings a job and its map to the device; what is here already serves without signal. */
-async function bring(job: string): Promise<void> {
-  const here = await db.jobs.get(job);
-  try {
-    const doc = got(await api.GET("/jobs/{job}", { params: { path: { job } } }));
-    const key = `${doc.map}@${doc.revision}`;
-    if (!(await db.maps.get(key))) {
-      const path = { map: doc.map, revision: doc.revision };
-      const map = got(await api.GET("/maps/{map}/{revision}", { params: { path } }));
-      await db.maps.put({ key, json: JSON.stringify(map) });
-    }
-    await db.jobs.put({ id: job, doc, cursor: here?.cursor ?? 0 });
-  } catch (err) {
-    if (!here || (err instanceof Problem && err.status === 404)) throw err;
-  }
-}
 
 /**
  * One job on this device: its view from the core, and the recording of touches.

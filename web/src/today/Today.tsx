@@ -6,9 +6,10 @@ import { api, got, wentWrong, type JobRow } from "../api/client";
 import { Plain, Strong } from "../parts/Buttons";
 import { Hall } from "../parts/Hall";
 import { Complaint } from "../parts/Sheets";
-import { band, Heard } from "../parts/text";
+import { band, clock, Heard } from "../parts/text";
 import { useSession } from "../signin/session";
 import { LyingLadder } from "./LyingLadder";
+import { ofTheDay, type Day } from "../offline/ahead";
 import { bringWords, sections } from "./sections";
 
 const Group = styled.h2`
@@ -131,10 +132,14 @@ function JobLine({ job, first }: { job: JobRow; first: boolean }) {
 
 /** The pages of one list, as far as they were asked for. */
 function useJobs(list: "now" | "earlier", enabled = true) {
+  const { me } = useSession();
   return useInfiniteQuery({
     queryKey: ["jobs", list],
-    queryFn: async ({ pageParam }) =>
-      got(await api.GET("/jobs", { params: { query: { list, after: pageParam } } })),
+    queryFn: async ({ pageParam }): Promise<Day> => {
+      const ask = async () => got(await api.GET("/jobs", { params: { query: { list, after: pageParam } } }));
+      return list === "now" && pageParam === "" ? ofTheDay(me.id, ask) : ask();
+    },
+    networkMode: "always",
     initialPageParam: "",
     getNextPageParam: (page) => page.after || undefined,
     refetchOnMount: "always",
@@ -191,6 +196,11 @@ export function Today() {
   const note = `${weekday} · ${count} ${count === 1 ? "job" : "jobs"}, ${open} ${open === 1 ? "machine" : "machines"} open`;
   return (
     <Hall title="Today" note={first && note}>
+      {first?.kept && (
+        <Complaint role="status">
+          No signal. This is how it stood {clock(first.kept)}; what is on this device can be worked.
+        </Complaint>
+      )}
       {count === 0 && first && (
         <p>No jobs now. A job stands here as soon as the office has taken the call.</p>
       )}

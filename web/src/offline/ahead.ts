@@ -1,0 +1,70 @@
+import { api, got, Problem } from "../api/client";
+import type { components } from "../api/schema";
+import { db, keepDay, keptDay } from "./db";
+import { pull } from "./outbox";
+
+/** A page of the jobs of now. */
+export type Day = components["schemas"]["RowsOutBody"] & {
+  /** It is from this device: when the server told it. */
+  kept?: string;
+};
+
+/** Brings a job and its map to the device; what is here already serves without signal. */
+export async function bring(job: string): Promise<void> {
+  const here = await db.jobs.get(job);
+  try {
+    const doc = got(await api.GET("/jobs/{job}", { params: { path: { job } } }));
+    const key = `${doc.map}@${doc.revision}`;
+    if (!(await db.maps.get(key))) {
+      const path = { map: doc.map, revision: doc.revision };
+      const map = got(await api.GET("/maps/{map}/{revision}", { params: { path } }));
+      await db.maps.put({ key, json: JSON.stringify(map) });
+    }
+    await db.jobs.put({ id: job, doc, cursor: here?.cursor ?? 0 });
+  } catch (err) {
+    if (!here || (err instanceof Problem && err.status === 404)) throw err;
+  }
+}
+
+/** Stages at which a job may have to be worked without signal. */
+const worked = ["open", "new", "waiting", "closed"];
+
+/** So many jobs are kept ahead, those first that stand first. */
+const most = 40;
+
+let last: Promise<void> = Promise.resolve();
+
+/** Brings the jobs of a day to this device, one after the other, behind whatever else is done. */
+export function keepAhead(jobs: Day["jobs"]): Promise<void> {
+  const ids = jobs
+    .filter((j) => worked.includes(j.stage))
+    .slice(0, most)
+    .map((j) => j.id);
+  last = last.then(async () => {
+    for (const id of ids) {
+      try {
+        if (!(await db.jobs.get(id))) await bring(id);
+        await pull(id);
+      } catch (err) {
+        if (!(err instanceof Problem)) return; // no signal, or no room: with the next look
+      }
+    }
+  });
+  return last;
+}
+
+/** The day as the server tells it, kept and its jobs with it; without an answer as it last told it to this person. */
+export async function ofTheDay(person: string, ask: () => Promise<Day>): Promise<Day> {
+  try {
+    const page = await ask();
+    await keepDay({ person, at: new Date().toISOString(), page }).catch(() => undefined); // no room: shown all the same
+    void keepAhead(page.jobs);
+    return page;
+  } catch (err) {
+    const kept = await keptDay().catch(() => undefined);
+    // A server that answers is heard; only where none does, the day is as it was.
+    if (err instanceof Problem && err.status < 500) throw err;
+    if (kept?.person !== person) throw err;
+    return { ...(kept.page as Day), kept: kept.at };
+  }
+}

@@ -1,0 +1,40 @@
+import { beforeEach, expect, it, vi } from "vitest";
+import { keepPages } from "./pages";
+
+/** A browser with one registration of the worker of the pages. */
+function browser(waiting?: { postMessage: (message: unknown) => void }) {
+  const heard: Record<string, () => void> = {};
+  const reload = vi.fn();
+  vi.stubGlobal("navigator", {
+    serviceWorker: {
+      register: vi.fn(() => Promise.resolve({ waiting })),
+      addEventListener: (name: string, listen: () => void) => (heard[name] = listen),
+    },
+  });
+  vi.stubGlobal("location", { ...window.location, reload });
+  return { heard, reload };
+}
+
+beforeEach(() => vi.unstubAllGlobals());
+const start = async () => {
+  keepPages();
+  window.dispatchEvent(new Event("load"));
+  await new Promise((done) => setTimeout(done));
+};
+
+it("begins with the new version where one has been fetched before this start", async () => {
+  const asked = vi.fn();
+  const { heard, reload } = browser({ postMessage: asked });
+  await start();
+  expect(asked).toHaveBeenCalledWith({ type: "SKIP_WAITING" });
+  expect(reload, "not before it is in charge").not.toHaveBeenCalled();
+  heard["controllerchange"]?.();
+  expect(reload).toHaveBeenCalledOnce();
+});
+
+it("leaves the page alone where there is none", async () => {
+  const { heard, reload } = browser();
+  await start();
+  expect(heard["controllerchange"]).toBeUndefined();
+  expect(reload).not.toHaveBeenCalled();
+});
