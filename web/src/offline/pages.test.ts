@@ -1,11 +1,14 @@
 import { beforeEach, expect, it, vi } from "vitest";
 import { keepPages } from "./pages";
 
-/** A browser with one registration of the worker of the pages. */
-function browser(waiting?: { postMessage: (message: unknown) => void }) {
+/** A browser with one registration of the worker of the pages, and so many tabs. */
+function browser(waiting?: { postMessage: (message: unknown) => void }, tabs = 1) {
+  const held = Array.from({ length: tabs }, () => ({ name: "evensteps-page" }));
   const heard: Record<string, () => void> = {};
   const reload = vi.fn();
   vi.stubGlobal("navigator", {
+    locks: { request: vi.fn(), query: () => Promise.resolve({ held }) },
+    storage: { persist: () => Promise.resolve(false) },
     serviceWorker: {
       register: vi.fn(() => Promise.resolve({ waiting })),
       addEventListener: (name: string, listen: () => void) => (heard[name] = listen),
@@ -37,4 +40,11 @@ it("leaves the page alone where there is none", async () => {
   await start();
   expect(heard["controllerchange"]).toBeUndefined();
   expect(reload).not.toHaveBeenCalled();
+});
+
+it("lets the old version be while another tab works with its files", async () => {
+  const asked = vi.fn();
+  browser({ postMessage: asked }, 2);
+  await start();
+  expect(asked).not.toHaveBeenCalled();
 });
