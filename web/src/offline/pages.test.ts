@@ -10,6 +10,7 @@ function browser(waiting?: { postMessage: (message: unknown) => void }, tabs = 1
     locks: { request: vi.fn(), query: () => Promise.resolve({ held }) },
     storage: { persist: () => Promise.resolve(false) },
     serviceWorker: {
+      controller: {},
       register: vi.fn(() => Promise.resolve({ waiting })),
       addEventListener: (name: string, listen: () => void) => (heard[name] = listen),
     },

@@ -3,6 +3,9 @@
 /** A page that is open holds this as long as it lives. */
 const open = "evensteps-page";
 
+/** On the first visit what is worked with comes first: the rest is fetched after so many milliseconds. */
+const behind = 5_000;
+
 /** Whether another tab has pages open: its files stay as they are until it is closed. */
 const othersOpen = async () =>
   ((await navigator.locks.query()).held ?? []).filter((lock) => lock.name === open).length > 1;
@@ -19,7 +22,9 @@ export function keepPages() {
   const { serviceWorker } = navigator;
   void navigator.locks.request(open, { mode: "shared" }, () => new Promise(() => undefined));
   void navigator.storage.persist().catch(() => undefined);
-  window.addEventListener("load", () => void begin().catch(() => undefined));
+  window.addEventListener("load", () =>
+    setTimeout(() => void begin().catch(() => undefined), serviceWorker.controller ? 0 : behind),
+  );
 
   async function begin() {
     const { waiting } = await serviceWorker.register("/sw.js");
