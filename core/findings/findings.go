@@ -66,7 +66,7 @@ func Results(sc *scene.Scene, at []int) (out []fault.Result, shown []Finding) {
 			if t == nil {
 				continue
 			}
-			got := judged(sc, t, b, f.When())
+			got, _ := judged(sc, t, b, f.When())
 			if got.Outcome != "" {
 				out = append(out, fault.Result{Test: b.Test, Outcome: got.Outcome, Tried: at[i]})
 			}
@@ -135,14 +135,19 @@ func Judge(sc *scene.Scene, b *record.ReadingTaken) (*Judged, error) {
 	if t == nil || t.Expect == nil {
 		return nil, fmt.Errorf("no reading is judged at %q", b.Test)
 	}
-	got := judged(sc, t, b, sc.Now)
+	got, v := judged(sc, t, b, sc.Now)
+	if v != nil {
+		got.Scale = v.Scale(sc.Units())
+	}
 	return &got, nil
 }
 
-func judged(sc *scene.Scene, t *machine.Test, b *record.ReadingTaken, at time.Time) Judged {
+// judged is a reading judged, its scale left to who draws it, and the verdict behind it;
+// nil where the reading or a circumstance cannot be read.
+func judged(sc *scene.Scene, t *machine.Test, b *record.ReadingTaken, at time.Time) (Judged, *reading.Verdict) {
 	s, err := Setting(sc, b)
 	if err != nil {
-		return Judged{Verdict: reading.Unsure, Say: err.Error()}
+		return Judged{Verdict: reading.Unsure, Say: err.Error()}, nil
 	}
 	if m, known := sc.Job.Meter(b.Meter, at); known && t.Measure != nil {
 		q := reading.Quantity(t.Measure.Quantity)
@@ -152,16 +157,16 @@ func judged(sc *scene.Scene, t *machine.Test, b *record.ReadingTaken, at time.Ti
 	}
 	got, err := reading.Judge(t.Expect, b.Value, s)
 	if err != nil {
-		return Judged{Verdict: reading.Unsure, Say: err.Error()}
+		return Judged{Verdict: reading.Unsure, Say: err.Error()}, nil
 	}
-	out := Judged{Verdict: got.Verdict, Say: english.Sentences(got.Why, sc.Overdue(b.Meter, at)), Scale: got.Scale(s.Units)}
+	out := Judged{Verdict: got.Verdict, Say: english.Sentences(got.Why, sc.Overdue(b.Meter, at))}
 	for k := range t.Outcomes {
 		if slices.Contains(t.Outcomes[k].Verdict, got.Verdict) {
 			out.Outcome = t.Outcomes[k].ID
 			break
 		}
 	}
-	return out
+	return out, &got
 }
 
 // tried are the fixes after which a final of this complaint still failed, in that

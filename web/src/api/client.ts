@@ -82,6 +82,9 @@ export class Problem extends Error {
   }
 }
 
+/** Whether nothing is left to do on a job at this stage. */
+export const isOver = (stage: string) => stage === "signed" || stage === "called-off";
+
 /** What to tell somebody when a request went wrong. */
 export const wentWrong = (err: unknown) =>
   err instanceof Problem ? err.message : "The server does not answer. Look for signal, then try again.";

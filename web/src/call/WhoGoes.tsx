@@ -1,17 +1,13 @@
-import { ToggleButton, ToggleButtonGroup } from "react-aria-components";
 import styled from "styled-components";
 import type { components } from "../api/schema";
-import { answer } from "../parts/Buttons";
+import { Group, One } from "../parts/Fields";
 import { words } from "../parts/text";
 
-const Group = styled(ToggleButtonGroup)`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.5rem;
+const People = styled(Group)`
+  align-items: stretch;
 `;
 
-const One = styled(ToggleButton)`
-  ${answer}
+const Person = styled(One)`
   small {
     display: block;
     font-weight: 400;
@@ -28,19 +24,19 @@ interface WhoGoesProps {
 export const WhoGoes = ({ goers, goes, onGoes }: WhoGoesProps) => (
   <>
     <h2 aria-hidden="true">Who goes?</h2>
-    <Group
+    <People
       aria-label="Who goes?"
       selectionMode="multiple"
       selectedKeys={goes}
       onSelectionChange={(keys) => onGoes(goers.map((p) => p.id).filter((id) => keys.has(id)))}
     >
       {goers.map((p) => (
-        <One key={p.id} id={p.id}>
+        <Person key={p.id} id={p.id}>
           {goes.includes(p.id) ? "✓ " : ""}
           {p.name}
           {p.tickets.length > 0 && <small>{words(p.tickets)}</small>}
-        </One>
+        </Person>
       ))}
-    </Group>
+    </People>
   </>
 );

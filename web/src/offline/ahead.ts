@@ -1,4 +1,4 @@
-import { api, got, Problem } from "../api/client";
+import { api, got, isOver, Problem } from "../api/client";
 import type { components } from "../api/schema";
 import { db, keepDay, keptDay } from "./db";
 import { pull } from "./outbox";
@@ -26,31 +26,26 @@ export async function bring(job: string): Promise<void> {
   }
 }
 
-/** Stages at which a job may have to be worked without signal. */
-const worked = ["open", "new", "waiting", "closed"];
-
 /** So many jobs are kept ahead, those first that stand first. */
 const most = 40;
 
-let last: Promise<void> = Promise.resolve();
+let under: Promise<void> | undefined;
 
-/** Brings the jobs of a day to this device, one after the other, behind whatever else is done. */
+/** Brings the jobs of a day to this device, one after the other, behind whatever else is done; one round at a time. */
 export function keepAhead(jobs: Day["jobs"]): Promise<void> {
-  const ids = jobs
-    .filter((j) => worked.includes(j.stage))
-    .slice(0, most)
-    .map((j) => j.id);
-  last = last.then(async () => {
-    for (const id of ids) {
-      try {
-        if (!(await db.jobs.get(id))) await bring(id);
-        await pull(id);
-      } catch (err) {
-        if (!(err instanceof Problem)) return; // no signal, or no room: with the next look
-      }
+  under ??= round(jobs.filter((j) => !isOver(j.stage)).slice(0, most)).finally(() => (under = undefined));
+  return under;
+}
+
+async function round(jobs: Day["jobs"]) {
+  for (const { id } of jobs) {
+    try {
+      if (!(await db.jobs.get(id))) await bring(id);
+      await pull(id);
+    } catch (err) {
+      if (!(err instanceof Problem)) return; // no signal, or no room: with the next look
     }
-  });
-  return last;
+  }
 }
 
 /** The day as the server tells it, kept and its jobs with it; without an answer as it last told it to this person. */

@@ -105,15 +105,16 @@ export function Text({
   );
 }
 
-const Group = styled(ToggleButtonGroup)`
+/** Answers beside each other. */
+export const Group = styled(ToggleButtonGroup)`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
   gap: 0.5rem;
 `;
 
-/** One of several answers; the one that holds is marked and announced as chosen. */
-const One = styled(ToggleButton)`
+/** One of several answers; what holds is marked and announced as chosen. */
+export const One = styled(ToggleButton)`
   ${answer}
 `;
 

@@ -4,6 +4,9 @@ import { low, phone, upright } from "./theme";
 /** The lower strip of a screen: its actions, at the lower edge, within reach of either thumb. */
 export const Lower = styled.footer<{ $left?: boolean }>`
   grid-column: 1 / -1;
+  position: sticky;
+  bottom: 0;
+  z-index: 2;
   display: flex;
   flex-direction: ${(p) => (p.$left ? "row-reverse" : "row")};
   gap: 0.625rem;
@@ -12,9 +15,6 @@ export const Lower = styled.footer<{ $left?: boolean }>`
   background: ${(p) => p.theme.sheet};
   border-top: 0.125rem solid ${(p) => p.theme.ink};
   ${upright} {
-    position: sticky;
-    bottom: 0;
-    z-index: 2;
     flex-wrap: wrap;
     > button {
       flex: 1 1 28%;
@@ -24,9 +24,6 @@ export const Lower = styled.footer<{ $left?: boolean }>`
     }
   }
   ${phone} {
-    position: sticky;
-    bottom: 0;
-    z-index: 2;
     flex-wrap: wrap;
     gap: 0.5rem;
     padding: 0.5rem 0.625rem;
@@ -60,9 +57,6 @@ export const Lower = styled.footer<{ $left?: boolean }>`
     }
   }
   ${low} {
-    position: sticky;
-    bottom: 0;
-    z-index: 2;
     flex-wrap: nowrap;
     min-height: 0;
     padding: 0.25rem 0.5rem;

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
-import { api, got, wentWrong, type MachineJob, type MachinePage as Page } from "../api/client";
+import { api, got, isOver, wentWrong, type MachineJob, type MachinePage as Page } from "../api/client";
 import { Plain, Strong } from "../parts/Buttons";
 import { Beside } from "../parts/Form";
 import { Hall } from "../parts/Hall";
@@ -42,8 +42,6 @@ const All = styled(Link)`
   padding: 1rem 0;
   color: ${(p) => p.theme.ink};
 `;
-
-const over = ["signed", "called-off"];
 
 function JobOn({ job }: { job: MachineJob }) {
   const go = useNavigate();
@@ -110,8 +108,8 @@ export function MachinePage() {
   };
   const m = page.data;
   const may = me.role === "supervisor";
-  const next = m?.jobs.filter((j) => !over.includes(j.stage)) ?? [];
-  const past = m?.jobs.filter((j) => over.includes(j.stage)) ?? [];
+  const next = m?.jobs.filter((j) => !isOver(j.stage)) ?? [];
+  const past = m?.jobs.filter((j) => isOver(j.stage)) ?? [];
   return (
     <Hall
       title={m ? `${m.place.name}, ${m.name}` : "Machine"}
