@@ -35,7 +35,7 @@ func TestFromColdWithoutTheServer(t *testing.T) {
 		require.True(t, h.Page.MustEval(ahead, "j-102").Bool())
 		before := len(s.events("j-102"))
 		require.NoError(t, s.End(syscall.SIGKILL))
-		h.Page.MustNavigate(s.URL + "/")
+		h.Page.MustNavigate(s.At() + "/")
 		h.On("Today")
 		h.Says("No signal. This is how it stood")
 		h.Touch("Go on: Guest house on the point")

@@ -87,7 +87,7 @@ func TestASupervisorLooksAfterTheCompany(t *testing.T) {
 		h.Touch("Add the meter")
 		h.Says("number m-20 · CAT III 600 V")
 
-		h.Page.MustNavigate(s.URL + "/machines/camp-dryer-2").MustWaitLoad()
+		h.Page.MustNavigate(s.At() + "/machines/camp-dryer-2").MustWaitLoad()
 		h.Touch("It is the same as another")
 		dialogue(h, "Site, machine", "camp dryer 1")
 		h.Touch("Camp laundry, dryer 1")
@@ -113,7 +113,7 @@ func TestWhoseJobItIs(t *testing.T) {
 	s := open(t)
 	s.play("/", func(h stage.Hands) {
 		h.As("pell")
-		h.Page.MustNavigate(s.URL + "/jobs/j-103/about").MustWaitLoad()
+		h.Page.MustNavigate(s.At() + "/jobs/j-103/about").MustWaitLoad()
 		h.Says("Who goes?")
 		axe(t, h, "about a job")
 		h.Says("Long Hill 4")
@@ -129,7 +129,7 @@ func TestWhoseJobItIs(t *testing.T) {
 		h.Touch("Inn at the narrows, dryer 2")
 		h.Touch("Make the job")
 		h.On("As found")
-		h.Page.MustNavigate(s.URL + "/jobs/j-103/about").MustWaitLoad()
+		h.Page.MustNavigate(s.At() + "/jobs/j-103/about").MustWaitLoad()
 		h.Says("Called off by Pell Ostmarker")
 		h.Says("on the wrong machine")
 		h.Touch("Take it up again")
@@ -138,7 +138,7 @@ func TestWhoseJobItIs(t *testing.T) {
 		axe(t, h, "why it is called off")
 		h.Touch("Made twice")
 		h.Says("made twice")
-		h.Page.MustNavigate(s.URL + "/jobs/j-103").MustWaitLoad()
+		h.Page.MustNavigate(s.At() + "/jobs/j-103").MustWaitLoad()
 		h.On("This job is called off")
 	})
 	s.play("/", func(h stage.Hands) {

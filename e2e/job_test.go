@@ -170,7 +170,7 @@ func TestAJobThatIsNotThere(t *testing.T) {
 	s := open(t)
 	s.play("/", func(h stage.Hands) {
 		h.As("mira")
-		h.Page.MustNavigate(s.URL + "/jobs/j-999")
+		h.Page.MustNavigate(s.At() + "/jobs/j-999")
 		h.Says("This job cannot be opened")
 		h.Touch("Back to all jobs")
 		h.On("Today")
@@ -398,7 +398,7 @@ func TestACallWithAGasSmell(t *testing.T) {
 		h.Page.MustElement("[role=dialog] textarea").MustInput("Union at the cock made up again, no bubbles for two minutes.")
 		h.Touch("Record it")
 		h.Page.MustWait(`() => !document.body.innerText.includes("Out of use. Told")`)
-		h.Page.MustNavigate(s.URL + "/")
+		h.Page.MustNavigate(s.At() + "/")
 		h.Touch("Open: Boat-yard canteen, dryer 1")
 		h.On("A minute's run where it stands")
 		assert.NotContains(t, h.Text(), "Out of use:")
@@ -560,7 +560,7 @@ func TestADeadDryer(t *testing.T) {
 	s.freshJob("j-202", "school-dryer", "door-dead", "")
 	s.play("/", func(h stage.Hands) {
 		h.As("mira")
-		h.Page.MustNavigate(s.URL + "/jobs/j-202")
+		h.Page.MustNavigate(s.At() + "/jobs/j-202")
 		h.On("As found")
 		h.Says("How does it stand there?")
 		h.Touch("Whole, nothing missing")
@@ -580,7 +580,7 @@ func TestAStepWithALookAndGrease(t *testing.T) {
 	s.freshJob("j-203", "school-dryer", "scrapes", "replace:sleeve")
 	s.play("/", func(h stage.Hands) {
 		h.As("mira")
-		h.Page.MustNavigate(s.URL + "/jobs/j-203")
+		h.Page.MustNavigate(s.At() + "/jobs/j-203")
 		h.On("Switch the wall isolator off")
 		h.Until("Draw the rear sleeve off its pin")
 		h.Says("A groove on the pin, or bare dry metal?")
@@ -630,7 +630,7 @@ func TestAProofThatIsTyped(t *testing.T) {
 	s.freshJob("j-201", "school-dryer", "not-turning", "replace:drum-belt")
 	s.play("/", func(h stage.Hands) {
 		h.As("mira")
-		h.Page.MustNavigate(s.URL + "/jobs/j-201")
+		h.Page.MustNavigate(s.At() + "/jobs/j-201")
 		h.On("Switch the wall isolator off")
 		h.Until("Prove it dead")
 		assert.True(t, h.Has("Still open: Meter, the number on its label"))
@@ -710,7 +710,7 @@ func TestTagsBeforeAnOwnPlugIsOut(t *testing.T) {
 	s.freshJob("j-202", "camp-dryer-2", "no-heat", "")
 	s.play("/", func(h stage.Hands) {
 		h.As("jonna")
-		h.Page.MustNavigate(s.URL + "/jobs/j-202")
+		h.Page.MustNavigate(s.At() + "/jobs/j-202")
 		h.Page.MustElementR("footer button", "Different here").MustClick()
 		h.Touch("Extra fastener or part, not shown")
 		h.Touch("plug")

@@ -100,7 +100,7 @@ func epoch(next http.Handler) http.Handler {
 // sent again. All else is not kept by anybody.
 func tagged(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if r.Method != http.MethodGet || strings.HasPrefix(r.URL.Path, "/api/photos/") {
+		if r.Method != http.MethodGet || isLive(r) || strings.HasPrefix(r.URL.Path, "/api/photos/") {
 			w.Header().Set("Cache-Control", "no-store")
 			next.ServeHTTP(w, r)
 			return

@@ -68,6 +68,7 @@ type Server struct {
 	itself   itself
 	making   singleflight.Group
 	tries    *tries
+	ears     *ears
 	hashing  *semaphore.Weighted
 	router   chi.Router
 	api      huma.API
@@ -88,9 +89,11 @@ const (
 // way finish. Who sends or reads too slowly is cut off.
 func (s *Server) Listen(ctx context.Context, l net.Listener) error {
 	srv := &http.Server{Handler: s, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: lineTimeout, WriteTimeout: lineTimeout, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 32 << 10}
+	srv.RegisterOnShutdown(func() { close(s.ears.ending) })
 	work, end := context.WithCancel(ctx)
 	defer end()
 	go s.Work(work)
+	go s.Hear(work)
 	failed := make(chan error, 1)
 	go func() { failed <- srv.Serve(l) }()
 	select {
@@ -111,10 +114,15 @@ func (s *Server) Listen(ctx context.Context, l net.Listener) error {
 func timed(usual time.Duration) func(http.Handler) http.Handler {
 	return func(next http.Handler) http.Handler {
 		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			line := http.NewResponseController(w)
+			if isLive(r) { // it goes on for as long as it says itself
+				_ = line.SetReadDeadline(time.Time{})
+				next.ServeHTTP(w, r)
+				return
+			}
 			most := usual
 			if strings.HasPrefix(r.URL.Path, "/api/photos/") {
 				most = photoTimeout
-				line := http.NewResponseController(w)
 				_ = line.SetReadDeadline(time.Now().Add(most)) // not every writer has a line
 				_ = line.SetWriteDeadline(time.Now().Add(most))
 			}
@@ -123,6 +131,18 @@ func timed(usual time.Duration) func(http.Handler) http.Handler {
 			next.ServeHTTP(w, r.WithContext(ctx))
 		})
 	}
+}
+
+// isLive tells whether an answer goes on while there is something to tell.
+func isLive(r *http.Request) bool {
+	return strings.HasPrefix(r.URL.Path, "/api/jobs/") && strings.HasSuffix(r.URL.Path, "/live")
+}
+
+// Hear passes on what becomes other on jobs, in all processes, until the context ends.
+func (s *Server) Hear(ctx context.Context) {
+	wrong := func(err error) { s.log.WarnContext(ctx, "devices are told later, or ask", "err", err) }
+	go s.store.Tell(ctx, wrong)
+	s.store.Hear(ctx, s.ears.hear, s.ears.missed, wrong)
 }
 
 // compressed packs the API's answers: Brotli where it is known, else gzip.
@@ -170,7 +190,7 @@ func New(o Options) *Server {
 	if o.SignInsPerMinute == 0 {
 		o.SignInsPerMinute = 10
 	}
-	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), made: newMemory[madeRow](mostMade), rowsFor: o.RowsFor, knownFor: o.KnownFor, tries: newTries(o.SignInsPerMinute), hashing: semaphore.NewWeighted(int64(runtime.GOMAXPROCS(0)))}
+	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), made: newMemory[madeRow](mostMade), rowsFor: o.RowsFor, knownFor: o.KnownFor, tries: newTries(o.SignInsPerMinute), ears: newEars(), hashing: semaphore.NewWeighted(int64(runtime.GOMAXPROCS(0)))}
 	s.sessions = scs.New()
 	s.sessions.Store = o.Store.Sessions()
 	s.sessions.HashTokenInStore = true
@@ -219,6 +239,7 @@ func (s *Server) routes(o Options) {
 		s.jobs()
 		s.maps()
 		s.events()
+		s.live()
 		s.photos()
 		s.people()
 		s.meters(o.Meter)

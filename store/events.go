@@ -98,6 +98,7 @@ func (s *Store) Append(ctx context.Context, e record.Event, sent record.Sent) (K
 		}
 		tail.add(row)
 		s.tails.Add(e.Job, tail)
+		s.tell(News{Job: e.Job, Facts: true, Device: e.Device})
 		return Kept{Num: row.Num, T: row.T}, nil
 	}
 }

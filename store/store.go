@@ -31,6 +31,11 @@ type Store struct {
 	db    *gorm.DB
 	turns [64]sync.Mutex // appends to one job take turns
 	tails *lru.Cache[string, *tail]
+	// News of this process that was not told yet, by job.
+	config   *pgx.ConnConfig
+	newsTurn sync.Mutex
+	news     map[string]News
+	newsCame chan struct{}
 }
 
 // How long the database may take. A statement that takes longer fails, and so
@@ -73,7 +78,7 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	if err != nil {
 		panic(err) // the size is a constant above 0
 	}
-	return &Store{db: db, tails: tails}, nil
+	return &Store{db: db, tails: tails, config: config, news: map[string]News{}, newsCame: make(chan struct{}, 1)}, nil
 }
 
 // migrate brings the tables up to date over a connection of its own, which may

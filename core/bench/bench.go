@@ -61,6 +61,10 @@ func Energies(sc *scene.Scene) (all []Energy, worst string) {
 				out.Meter = p.Proof.Meter
 				out.Note = english.Sentences(out.Note, sc.Overdue(p.Proof.Meter, at))
 			}
+			if ago := sc.Unheard(p); ago != "" {
+				out.Say, out.Warn = out.Say+", as heard "+ago, true
+				out.Note = english.Sentences("No word from the other device since. Ask who is there, or test again.", out.Note)
+			}
 		case live != nil:
 			at := live.When()
 			out.Say, out.How, out.By, out.At, out.Warn = "on", "Set live: "+sc.Short(live)+". It counts as live until it is shut off again.", sc.Name(live.By), &at, true

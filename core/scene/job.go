@@ -168,6 +168,8 @@ type Viewer struct {
 	// Region and Units are the viewer's own; the company's where they are empty.
 	Region string `json:"region,omitempty"`
 	Units  string `json:"units,omitempty"`
+	// Heard is when this device last heard of the others; nil where it always does.
+	Heard *time.Time `json:"heard,omitempty"`
 	// OneScreen makes of the steps what one screen shows, not both sides of all.
 	OneScreen bool `json:"-"`
 }

@@ -156,6 +156,9 @@ func sub(sc *scene.Scene, mv *machine.Move, t *record.Turn) string {
 		if !p.Stands {
 			return "expired, test again"
 		}
+		if ago := sc.Unheard(p); ago != "" {
+			return p.Highest + ", as heard " + ago
+		}
 		return p.Highest + ", stands"
 	}
 	if mv.People == 2 {

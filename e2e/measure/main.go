@@ -103,7 +103,7 @@ func firstPage(s *stage.Stage) {
 			if (document.querySelector('input[autocomplete="username"]')) window.usable = performance.now();
 			else requestAnimationFrame(look);
 		}; requestAnimationFrame(look); })()`)
-		page.MustNavigate(s.URL + "/")
+		page.MustNavigate(s.At() + "/")
 		page.MustWait(`() => window.usable && performance.getEntriesByName("core ready").length > 0`)
 		usable = append(usable, page.MustEval(`() => window.usable`).Num())
 		ready = append(ready, page.MustEval(`() => performance.getEntriesByName("core ready")[0].duration`).Num())
@@ -137,7 +137,7 @@ func views(s *stage.Stage, job, what string, touches ...string) {
 		for _, t := range took[1:] {
 			later = append(later, t.Num())
 		}
-		h.Page.MustNavigate(s.URL + "/")
+		h.Page.MustNavigate(s.At() + "/")
 		h.On("Today")
 	}
 	report(what+", the page just loaded", first)
@@ -157,7 +157,7 @@ func search(s *stage.Stage, job string) {
 	for _, call := range []string{"find", "decide"} {
 		var took []float64
 		for range runs {
-			h.Page.MustNavigate(s.URL + "/jobs/" + job + "/" + call)
+			h.Page.MustNavigate(s.At() + "/jobs/" + job + "/" + call)
 			h.Page.MustWait(`name => performance.getEntriesByName(name).length > 0`, "core "+call)
 			took = append(took, h.Page.MustEval(`name => performance.getEntriesByName(name)[0].duration`, "core "+call).Num())
 		}

@@ -12,6 +12,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync/atomic"
 	"syscall"
 )
 
@@ -47,23 +48,49 @@ func (h *House) mix(ctx context.Context) error {
 	return p.Start(ctx)
 }
 
-// join puts a server and the pages of another one behind one address.
-func join(server, pages string) (*httptest.Server, error) {
-	at := func(to string) (*httputil.ReverseProxy, error) {
-		target, err := url.Parse(to)
-		if err != nil {
-			return nil, fmt.Errorf("reading an address: %w", err)
-		}
-		return &httputil.ReverseProxy{
-			Rewrite:  func(r *httputil.ProxyRequest) { r.SetURL(target); r.Out.Host = r.In.Host },
-			ErrorLog: log.New(io.Discard, "", 0), // a server that is killed is part of the play
-		}, nil
-	}
-	api, err := at(server)
+// servers says how many processes serve each stage, 1 or 2: requests go to them in turn,
+// so that one browser is seldom answered by the same process twice running.
+const servers = "EVENSTEPS_SERVERS"
+
+// inTurn puts two servers behind one address.
+func inTurn(one, two string) (*httptest.Server, error) {
+	first, err := toward(one)
 	if err != nil {
 		return nil, err
 	}
-	rest, err := at(pages)
+	second, err := toward(two)
+	if err != nil {
+		return nil, err
+	}
+	var asked atomic.Int64
+	return httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if asked.Add(1)%2 == 0 {
+			second.ServeHTTP(w, r)
+			return
+		}
+		first.ServeHTTP(w, r)
+	})), nil
+}
+
+// toward passes requests on to a server.
+func toward(to string) (*httputil.ReverseProxy, error) {
+	target, err := url.Parse(to)
+	if err != nil {
+		return nil, fmt.Errorf("reading an address: %w", err)
+	}
+	return &httputil.ReverseProxy{
+		Rewrite:  func(r *httputil.ProxyRequest) { r.SetURL(target); r.Out.Host = r.In.Host },
+		ErrorLog: log.New(io.Discard, "", 0), // a server that is killed is part of the play
+	}, nil
+}
+
+// join puts a server and the pages of another one behind one address.
+func join(server, pages string) (*httptest.Server, error) {
+	api, err := toward(server)
+	if err != nil {
+		return nil, err
+	}
+	rest, err := toward(pages)
 	if err != nil {
 		return nil, err
 	}

@@ -23,6 +23,12 @@ type Program struct {
 	addr    string
 	env     []string
 	process *exec.Cmd
+	twin    *Program // another process on the same database, that goes with it
+}
+
+// Another is one more process of the program, on the same database.
+func (p *Program) Another() (*Program, error) {
+	return NewProgram(p.binary, p.log+".2", p.Database, p.env...)
 }
 
 // Build builds the program into a folder and returns where it is.
@@ -47,6 +53,11 @@ func NewProgram(binary, log, database string, env ...string) (*Program, error) {
 
 // Start starts the server and waits until it answers.
 func (p *Program) Start(ctx context.Context) error {
+	if p.twin != nil {
+		if err := p.twin.Start(ctx); err != nil {
+			return err
+		}
+	}
 	p.process = exec.Command(p.binary, "serve")
 	p.process.Env = append(append(os.Environ(), p.env...), "EVENSTEPS_ADDR="+p.addr, "EVENSTEPS_DATABASE_URL="+p.Database, "EVENSTEPS_INSECURE_COOKIES=1")
 	log, err := os.OpenFile(p.log, os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
@@ -106,6 +117,11 @@ func (p *Program) Resident() float64 {
 func (p *Program) End(how syscall.Signal) error {
 	if p.process == nil {
 		return nil
+	}
+	if p.twin != nil {
+		if err := p.twin.End(how); err != nil {
+			return err
+		}
 	}
 	process := p.process
 	p.process = nil

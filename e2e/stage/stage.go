@@ -42,7 +42,16 @@ type House struct {
 type Stage struct {
 	*Program
 	Browser *rod.Browser
+	front   string // where browsers come in, if that is not the program itself
 	ended
+}
+
+// At is where browsers come in.
+func (s *Stage) At() string {
+	if s.front != "" {
+		return s.front
+	}
+	return s.URL
 }
 
 // ended is what is left to do at the end, the last begun first.
@@ -114,7 +123,18 @@ func (h *House) Stage(ctx context.Context) (s *Stage, err error) {
 			return s, err
 		}
 		s.later(front.Close)
-		s.URL = front.URL
+		s.front = front.URL
+	}
+	if os.Getenv(servers) == "2" {
+		if s.twin, err = s.Another(); err != nil {
+			return s, err
+		}
+		front, err := inTurn(s.URL, s.twin.URL)
+		if err != nil {
+			return s, err
+		}
+		s.later(front.Close)
+		s.front = front.URL
 	}
 	return s, s.Start(ctx)
 }
@@ -201,7 +221,7 @@ func (s *Stage) Page(path string, width, height int) (*rod.Page, error) {
 	if _, err := page.EvalOnNewDocument(watchTouches); err != nil {
 		return nil, fmt.Errorf("watching the touches: %w", err)
 	}
-	if err := page.Navigate(s.URL + path); err != nil {
+	if err := page.Navigate(s.At() + path); err != nil {
 		return nil, fmt.Errorf("opening %s: %w", path, err)
 	}
 	return page.Timeout(90 * time.Second), nil

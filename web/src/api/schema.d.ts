@@ -142,6 +142,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/jobs/{job}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say which step is on, for the others who look at the job */
+        put: operations["here"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/jobs/{job}/judge": {
         parameters: {
             query?: never;
@@ -168,6 +185,23 @@ export interface paths {
         };
         /** What can be named on a job's machine */
         get: operations["get-lists"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/jobs/{job}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What becomes other on a job, as it does: server-sent events */
+        get: operations["live"];
         put?: never;
         post?: never;
         delete?: never;
@@ -682,6 +716,7 @@ export interface components {
             /** Format: double */
             p80: number;
         };
+        Beat: Record<string, never>;
         Belonging: {
             to?: string;
             what: string;
@@ -1036,6 +1071,7 @@ export interface components {
             name: string;
             say: string;
         };
+        FactsCame: Record<string, never>;
         Figure: {
             /** Format: date-time */
             at: string | null;
@@ -1254,6 +1290,13 @@ export interface components {
             ticket: string;
             /** Format: date-time */
             until?: string;
+        };
+        Here: {
+            device: string;
+            name: string;
+            person: string;
+            /** @description The step that is on there */
+            step?: string;
         };
         Imported: {
             /** Format: int64 */
@@ -2412,6 +2455,10 @@ export interface components {
             check?: string;
             undo?: string;
         };
+        StepInBody: {
+            device: string;
+            step: string;
+        };
         StopLifted: {
             "by what": string;
         };
@@ -2629,6 +2676,9 @@ export interface components {
             serial?: string;
             site: string;
             stands?: string;
+        };
+        WhoIsHere: {
+            devices: components["schemas"]["Here"][];
         };
         Wire: {
             also: string;
@@ -3014,6 +3064,39 @@ export interface operations {
             };
         };
     };
+    here: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepInBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     judge: {
         parameters: {
             query?: never;
@@ -3077,6 +3160,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    live: {
+        parameters: {
+            query: {
+                device: string;
+                /** @description The step that is on */
+                step?: string;
+            };
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": ({
+                        data: components["schemas"]["Beat"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "beat";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["FactsCame"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "facts";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["WhoIsHere"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "here";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    })[];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
                 };
             };
         };

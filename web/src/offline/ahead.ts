@@ -20,7 +20,7 @@ export async function bring(job: string): Promise<void> {
       const map = got(await api.GET("/maps/{map}/{revision}", { params: { path } }));
       await db.maps.put({ key, json: JSON.stringify(map) });
     }
-    await db.jobs.put({ id: job, doc, cursor: here?.cursor ?? 0 });
+    await db.jobs.put({ ...here, id: job, doc, cursor: here?.cursor ?? 0 });
   } catch (err) {
     if (!here || (err instanceof Problem && err.status === 404)) throw err;
   }

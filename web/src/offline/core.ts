@@ -2,6 +2,7 @@ import type { JobDocument, JobEvent, View } from "../api/client";
 import type { Asks } from "./asks";
 import { deviceId, keptSpeech } from "./db";
 import { follow, viewOf } from "./changes";
+import { lastHeard } from "./heard";
 import type { Ask, Reply } from "./worker";
 
 /** Who looks at a job: the core decides by it what is said, and what is led to. */
@@ -13,13 +14,16 @@ export interface Viewer {
   /** The viewer's own words and units; the company's where they are empty. */
   region?: string;
   units?: string;
+  /** When this device last heard of the others on the job. */
+  heard?: string;
 }
 
-/** Who looks, on this device. */
-export const viewerHere = async (person: string, looking?: string): Promise<Viewer> => ({
+/** Who looks at a job, on this device. */
+export const viewerHere = async (person: string, job: string, looking?: string): Promise<Viewer> => ({
   person,
   device: await deviceId(),
   looking,
+  heard: await lastHeard(job),
   ...(await keptSpeech()),
 });
 

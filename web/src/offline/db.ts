@@ -19,6 +19,8 @@ interface KeptJob {
   doc: JobDocument;
   /** The last job number that is known here. */
   cursor: number;
+  /** When this device last heard of it. */
+  heard?: string;
 }
 
 interface KeptMap {

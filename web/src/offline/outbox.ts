@@ -1,5 +1,6 @@
 import { api, got, onEpoch, Problem, wentWrong, type Answer, type JobEvent } from "../api/client";
 import limits from "../api/limits.json";
+import { heard } from "./heard";
 import { db, keepEpoch, keptEpoch, lastPerson, type KeptEvent } from "./db";
 
 /** This start of the program, and the seconds since. */
@@ -11,13 +12,13 @@ export type Signal = "sent" | "waiting" | "signed-out" | "offline";
 /** This build of the pages: its script is named by what is in it. */
 export const build = import.meta.url;
 
-const heard = new Set<(job: string) => void>();
+const listeners = new Set<(job: string) => void>();
 const told = new Set<(signal: Signal) => void>();
 
 /** Calls back when a job's events on this device have changed. */
 export function onEvents(listen: (job: string) => void) {
-  heard.add(listen);
-  return () => void heard.delete(listen);
+  listeners.add(listen);
+  return () => void listeners.delete(listen);
 }
 
 /** Calls back with how the sending goes. */
@@ -27,12 +28,12 @@ export function onSignal(listen: (signal: Signal) => void) {
 }
 
 const otherTabs = new BroadcastChannel("evensteps");
-otherTabs.onmessage = (message: MessageEvent<string>) => heard.forEach((listen) => listen(message.data));
+otherTabs.onmessage = (message: MessageEvent<string>) => listeners.forEach((listen) => listen(message.data));
 
 export const tellOtherTabs = (job: string) => otherTabs.postMessage(job);
 
 function tellEvents(job: string) {
-  heard.forEach((listen) => listen(job));
+  listeners.forEach((listen) => listen(job));
   tellOtherTabs(job);
 }
 
@@ -184,6 +185,7 @@ export async function pull(job: string): Promise<void> {
       tellEvents(job);
       return;
     }
+    await heard(job);
     const last = answer.events.at(-1)?.num;
     if (last === undefined) return;
     await db.transaction("rw", db.events, db.jobs, async () => {

@@ -35,7 +35,7 @@ export function useAsk<K extends keyof Asks>(
   const { me } = useSession();
   const { data, error, isPlaceholderData } = useQuery({
     queryKey: ["core", question, view.job, stampOf(view), me.id, typed ?? null],
-    queryFn: async () => core.about(question, view.job, await viewerHere(me.id), typed),
+    queryFn: async () => core.about(question, view.job, await viewerHere(me.id, view.job), typed),
     enabled,
     networkMode: "always",
     staleTime: Infinity,

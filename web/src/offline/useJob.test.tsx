@@ -30,7 +30,11 @@ const fake = vi.hoisted(() => ({
   dies: 0,
 }));
 vi.mock("./core", () => {
-  const view = () => ({ title: `${fake.held.size} records`, rungs: [{ title: "Front" }] });
+  const view = () => ({
+    title: `${fake.held.size} records`,
+    rungs: [{ id: "front", title: "Front" }],
+    current: { move: "front" },
+  });
   const say = (what: string) => {
     fake.asked.push(what);
     if (fake.dies > 0 && what === "view") {

@@ -7,6 +7,7 @@ import { bring } from "./ahead";
 import { core, viewerHere } from "./core";
 import { db, deviceId, type KeptEvent } from "./db";
 import { sendPhotos } from "./photos";
+import { useLive, type Other } from "./useLive";
 import { slip } from "../parts/Buttons";
 import {
   onEvents,
@@ -26,6 +27,9 @@ import {
 
 const pullEvery = 15_000;
 
+/** On a line the server says what is new: asking is done so many times less often. */
+const seldom = 4;
+
 export interface JobHere {
   view?: View;
   /** The job cannot be shown: what happened and what to do. */
@@ -41,10 +45,16 @@ export interface JobHere {
   record(makes: Make[]): Promise<boolean>;
   /** Looks at a rung besides the one that is on, or no more. */
   look(rung: string | undefined): void;
+  /** The other devices that look at the job now, and the step that is on there. */
+  others: Other[];
   again(): void;
 }
 
 const noneHeld: Held[] = [];
+
+/** What the step that is on is called, to those who look at the job elsewhere. */
+const stepOn = ({ current, rungs }: View) =>
+  rungs.find((r) => r.id === current.move)?.title ?? current.task?.title ?? "";
 
 /** Makes events of what a touch records: one moment, numbered on. */
 async function eventsOf(job: string, person: string, makes: Make[]): Promise<JobEvent[]> {
@@ -94,6 +104,7 @@ export function useJob(job: string, person: string): JobHere {
   const [tries, setTries] = useState(0);
   const looking = useRef<string>(undefined);
   const opened = useRef(0);
+  const hears = useRef(false);
   const inCore = useRef(new Map<string, number>()); // event id -> its number, 0 while it has none
 
   // What is in the core but not yet kept is not shown: a look waits for the keeping.
@@ -125,7 +136,7 @@ export function useJob(job: string, person: string): JobHere {
         .map((e) => e.event);
       if (news.length > 0) await core.add(job, news);
       news.forEach((e) => inCore.current.set(e.id, e.num ?? 0));
-      const viewer = await viewerHere(person, looking.current);
+      const viewer = await viewerHere(person, job, looking.current);
       const turn = ++asked.current;
       await paint(await core.about("view", job, viewer, undefined), turn);
     };
@@ -136,10 +147,13 @@ export function useJob(job: string, person: string): JobHere {
   useEffect(() => {
     let gone = false;
     opened.current = 0;
+    let turns = 0;
     const sync = async () => {
       await send(person);
       await sendPhotos().catch(() => undefined); // later
-      await pull(job).catch(() => undefined); // no signal: what is here serves
+      if (hears.current && ++turns % seldom !== 0) return;
+      // No signal: what is here serves, and says how old it is.
+      await pull(job).catch(() => (opened.current > 0 ? show() : undefined));
     };
     const begin = async () => {
       try {
@@ -199,7 +213,7 @@ export function useJob(job: string, person: string): JobHere {
           // One touch after the other, over all tabs, so that the numbers run on.
           await navigator.locks.request("evensteps-record", async () => {
             const [viewer, made] = await Promise.all([
-              viewerHere(person, looking.current),
+              viewerHere(person, job, looking.current),
               eventsOf(job, person, makes),
             ]);
             events = made;
@@ -233,7 +247,7 @@ export function useJob(job: string, person: string): JobHere {
             );
             await show();
             const numbered = events.map((e, i) => ({ ...e, num: answers[i]?.num, t: answers[i]?.t }));
-            const viewer = await viewerHere(person, looking.current);
+            const viewer = await viewerHere(person, job, looking.current);
             turn = ++asked.current;
             await paint(await core.record(job, viewer, numbered), turn);
           } catch {
@@ -274,6 +288,12 @@ export function useJob(job: string, person: string): JobHere {
     [job, person, show],
   );
 
+  const news = useCallback(() => void pull(job).catch(() => undefined), [job]);
+  const { others, joined } = useLive(job, view && stepOn(view), news);
+  useEffect(() => {
+    hears.current = joined;
+  });
+
   const again = () => setTries((n) => n + 1);
-  return { view, failed, refused, waiting, held, retry, signal, record, look, again };
+  return { view, failed, refused, waiting, held, retry, signal, record, look, others, again };
 }

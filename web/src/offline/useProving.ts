@@ -13,6 +13,8 @@ export function useProving(
   const { me } = useSession();
   const { got } = useAsk("prove", view, { on: on ?? "", draft }, on !== undefined);
   const ask = async () =>
-    on === undefined ? undefined : core.about("prove", view.job, await viewerHere(me.id), { on, draft });
+    on === undefined
+      ? undefined
+      : core.about("prove", view.job, await viewerHere(me.id, view.job), { on, draft });
   return { proving: got && got.proof.on === on ? got : undefined, ask };
 }

@@ -36,6 +36,7 @@ export function openOn(
       return Promise.resolve(true);
     },
     look: () => undefined,
+    others: [],
     again: () => undefined,
     ...over,
   };
