@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"evensteps/core/call"
 	"evensteps/core/job"
 	"evensteps/core/machine/mapfile"
 	"evensteps/core/record"
@@ -20,17 +21,17 @@ import (
 func TestACallForAMachineWithoutAMap(t *testing.T) {
 	s := begin(t, server.Options{})
 	d := s.as(t, "pell")
-	_, heard := post[server.CallHeard](t, d, "/api/calls/heard", server.CallSaid{Model: "ZZ-9", Kind: "oven"})
+	_, heard := post[call.Meaning](t, d, "/api/calls/heard", call.Said{Model: "ZZ-9", Kind: "oven"})
 	require.True(t, heard.Nearest)
 	assert.Equal(t, "plain-oven", heard.Plain)
-	_, heard = post[server.CallHeard](t, d, "/api/calls/heard", server.CallSaid{Model: "ZZ-9", Kind: "oven", Plain: true})
+	_, heard = post[call.Meaning](t, d, "/api/calls/heard", call.Said{Model: "ZZ-9", Kind: "oven", Plain: true})
 	assert.Equal(t, "plain-oven", heard.Map)
 	assert.Contains(t, heard.How, "rungs of your own")
 	assert.Empty(t, heard.Complaints)
-	_, heard = post[server.CallHeard](t, d, "/api/calls/heard", server.CallSaid{Model: "ZZ-9", Kind: "cooktop"})
+	_, heard = post[call.Meaning](t, d, "/api/calls/heard", call.Said{Model: "ZZ-9", Kind: "cooktop"})
 	assert.Equal(t, "plain-cooktop", heard.Map, "a kind that has no map at all")
 
-	status, made := post[struct{ Job string }](t, d, "/api/calls", server.Call{Call: "0193-no-map", Site: "school", Name: "old oven", Model: "ZZ-9", Map: "plain-oven", Words: "stays dark", Uncovered: true})
+	status, made := post[struct{ Job string }](t, d, "/api/calls", call.Call{Call: "0193-no-map", Site: "school", Name: "old oven", Model: "ZZ-9", Map: "plain-oven", Words: "stays dark", Uncovered: true})
 	require.Equal(t, http.StatusOK, status)
 	view := job.View{}
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/"+made.Job+"/view", &view))

@@ -8,14 +8,18 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"evensteps/core/call"
 	"evensteps/core/diagnosis"
 	"evensteps/core/job"
 	"evensteps/core/journey"
 	"evensteps/core/record"
+	"evensteps/core/scene"
 	"evensteps/demo"
 	"evensteps/server"
 )
@@ -38,7 +42,7 @@ func TestTakingACall(t *testing.T) {
 	d := s.as(t, "pell")
 
 	require.Equal(t, http.StatusOK, d.get("/api/jobs", nil)) // as a browser does first; what Today shows is made
-	_, heard := post[server.CallHeard](t, d, "/api/calls/heard", server.CallSaid{Appliance: "boat-yard-dryer-1", Words: "it spins but the towels stay cold"})
+	_, heard := post[call.Meaning](t, d, "/api/calls/heard", call.Said{Appliance: "boat-yard-dryer-1", Words: "it spins but the towels stay cold"})
 	assert.Equal(t, "tidemoor-tv6", heard.Map)
 	assert.Equal(t, "covers TV6*", heard.How)
 	assert.Equal(t, "no-heat", heard.Complaint)
@@ -46,20 +50,20 @@ func TestTakingACall(t *testing.T) {
 	assert.Equal(t, "fuel", heard.Asks[0].ID)
 	assert.NotEmpty(t, heard.Before, "what was done on this machine")
 
-	_, heard = post[server.CallHeard](t, d, "/api/calls/heard", server.CallSaid{Model: "ZZ-9", Kind: "oven", Words: "no heat"})
+	_, heard = post[call.Meaning](t, d, "/api/calls/heard", call.Said{Model: "ZZ-9", Kind: "oven", Words: "no heat"})
 	assert.True(t, heard.Nearest)
 	assert.Contains(t, heard.How, "nearest of its kind")
-	_, heard = post[server.CallHeard](t, d, "/api/calls/heard", server.CallSaid{Model: "ZZ-9"})
+	_, heard = post[call.Meaning](t, d, "/api/calls/heard", call.Said{Model: "ZZ-9"})
 	assert.Empty(t, heard.Map)
 	assert.Contains(t, heard.How, "Say what kind")
 
-	call := server.Call{
+	one := call.Call{
 		Call: "0193-a-call", Appliance: "boat-yard-dryer-1", Map: "tidemoor-tv6", Complaint: "no-heat", Also: []string{"squeals", "no-heat"}, Words: "stays <b>cold</b>",
 		Answers: map[string]string{"fuel": "electric", "sails": "two"}, Plate: strings.Repeat("ab", 32),
 	}
-	status, made := post[struct{ Job string }](t, d, "/api/calls", call)
+	status, made := post[struct{ Job string }](t, d, "/api/calls", one)
 	require.Equal(t, http.StatusOK, status)
-	status, again := post[struct{ Job string }](t, d, "/api/calls", call)
+	status, again := post[struct{ Job string }](t, d, "/api/calls", one)
 	require.Equal(t, http.StatusOK, status)
 	assert.Equal(t, made.Job, again.Job, "a double tap makes one job")
 	var v job.View
@@ -81,10 +85,10 @@ func TestTakingACall(t *testing.T) {
 	assert.Equal(t, 1, n, "and it stands in Today")
 
 	// A machine that is new here.
-	call = server.Call{Call: "0193-another", Site: "school", Name: "range", Model: "FR4-240", Serial: "K-1", Map: "brennvik-fr4", Complaint: "zone-dead"}
-	status, made = post[struct{ Job string }](t, d, "/api/calls", call)
+	one = call.Call{Call: "0193-another", Site: "school", Name: "range", Model: "FR4-240", Serial: "K-1", Map: "brennvik-fr4", Complaint: "zone-dead"}
+	status, made = post[struct{ Job string }](t, d, "/api/calls", one)
 	require.Equal(t, http.StatusOK, status)
-	_, again = post[struct{ Job string }](t, d, "/api/calls", call)
+	_, again = post[struct{ Job string }](t, d, "/api/calls", one)
 	assert.Equal(t, made.Job, again.Job)
 	require.Equal(t, http.StatusOK, d.get("/api/jobs/"+made.Job+"/view", &v))
 	assert.Equal(t, "School kitchen, range", v.Title)
@@ -100,7 +104,7 @@ func TestTakingACall(t *testing.T) {
 	}
 	assert.Equal(t, 1, ranges)
 
-	for name, wrong := range map[string]server.Call{
+	for name, wrong := range map[string]call.Call{
 		"no map":       {Call: "0193-wrong-1", Appliance: "boat-yard-dryer-1", Map: "sail"},
 		"no complaint": {Call: "0193-wrong-2", Appliance: "boat-yard-dryer-1", Map: "tidemoor-tv6", Complaint: "sings"},
 		"not also":     {Call: "0193-wrong-7", Appliance: "boat-yard-dryer-1", Map: "tidemoor-tv6", Complaint: "no-heat", Also: []string{"sings"}},
@@ -111,9 +115,9 @@ func TestTakingACall(t *testing.T) {
 		status, _ := post[struct{}](t, d, "/api/calls", wrong)
 		assert.Equal(t, http.StatusUnprocessableEntity, status, name)
 	}
-	status, _ = post[struct{}](t, d, "/api/calls", server.Call{Call: "0193-wrong-6", Appliance: "no-such", Map: "tidemoor-tv6"})
+	status, _ = post[struct{}](t, d, "/api/calls", call.Call{Call: "0193-wrong-6", Appliance: "no-such", Map: "tidemoor-tv6"})
 	assert.Equal(t, http.StatusNotFound, status)
-	status, _ = post[struct{}](t, s.device(t), "/api/calls", call)
+	status, _ = post[struct{}](t, s.device(t), "/api/calls", one)
 	assert.Equal(t, http.StatusUnauthorized, status)
 }
 
@@ -124,21 +128,21 @@ func TestAnEmergencyOnTheTelephone(t *testing.T) {
 	s := begin(t, server.Options{})
 	d := s.as(t, "pell")
 	const said = "It runs, but there is a smell of gas in the laundry"
-	_, heard := post[server.CallHeard](t, d, "/api/calls/heard", server.CallSaid{Words: said})
+	_, heard := post[call.Meaning](t, d, "/api/calls/heard", call.Said{Words: said})
 	require.NotNil(t, heard.Emergency)
 	assert.Equal(t, "gas", heard.Emergency.Kind)
-	_, heard = post[server.CallHeard](t, d, "/api/calls/heard", server.CallSaid{Appliance: "boat-yard-dryer-1", Words: said})
+	_, heard = post[call.Meaning](t, d, "/api/calls/heard", call.Said{Appliance: "boat-yard-dryer-1", Words: said})
 	require.NotNil(t, heard.Emergency)
-	call := server.Call{Call: "0193-gas-call", Appliance: "boat-yard-dryer-1", Map: heard.Map, Complaint: heard.Complaint, Words: said}
+	one := call.Call{Call: "0193-gas-call", Appliance: "boat-yard-dryer-1", Map: heard.Map, Complaint: heard.Complaint, Words: said}
 	for _, told := range []string{"", "glass"} {
-		call.Told = told
-		status, text, _ := d.call(http.MethodPost, "/api/calls", call)
+		one.Told = told
+		status, text, _ := d.call(http.MethodPost, "/api/calls", one)
 		assert.Equal(t, http.StatusUnprocessableEntity, status)
 		assert.Contains(t, string(text), "Touch no switch")
 	}
-	call.Told = "gas"
-	_, made := post[struct{ Job string }](t, d, "/api/calls", call)
-	_, again := post[struct{ Job string }](t, d, "/api/calls", call)
+	one.Told = "gas"
+	_, made := post[struct{ Job string }](t, d, "/api/calls", one)
+	_, again := post[struct{ Job string }](t, d, "/api/calls", one)
 	require.NotEmpty(t, made.Job)
 	assert.Equal(t, made, again)
 	v := func() (v job.View) {
@@ -168,12 +172,12 @@ func TestAnEmergencyOnTheTelephone(t *testing.T) {
 // chosen meanwhile.
 func TestAMapOfAnotherMachineIsNotTakenByMistake(t *testing.T) {
 	d := begin(t, server.Options{}).as(t, "pell")
-	call := server.Call{Call: "0193-other-map", Appliance: "boat-yard-dryer-1", Map: "lanvik-bo2"}
-	status, text, _ := d.call(http.MethodPost, "/api/calls", call)
+	one := call.Call{Call: "0193-other-map", Appliance: "boat-yard-dryer-1", Map: "lanvik-bo2"}
+	status, text, _ := d.call(http.MethodPost, "/api/calls", one)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, string(text), "does not cover")
-	call.Uncovered = true
-	status, _, _ = d.call(http.MethodPost, "/api/calls", call)
+	one.Uncovered = true
+	status, _, _ = d.call(http.MethodPost, "/api/calls", one)
 	assert.Equal(t, http.StatusOK, status)
 }
 
@@ -308,4 +312,73 @@ func TestAJobOnTheWrongMachine(t *testing.T) {
 	moved["instead"] = "j-none"
 	status, _ = take(moved)
 	assert.Equal(t, http.StatusNotFound, status)
+}
+
+// A call that was taken without signal: the device begins its job under an id of its
+// own, from what it kept, and records on it. Sent later it is the same job, with the
+// same facts, once each, and what was recorded stands on it.
+func TestACallThatWasTakenWithoutSignal(t *testing.T) {
+	s := begin(t, server.Options{})
+	d := s.jonna(t)
+	var around scene.Job
+	require.Equal(t, http.StatusOK, d.get("/api/around", &around))
+	assert.NotEmpty(t, around.People)
+	assert.Nil(t, around.Where)
+	m, err := s.store.Map(t.Context(), "tidemoor-tv6", 7)
+	require.NoError(t, err)
+
+	one := call.Call{
+		Call: "0193-cellar-1", Job: "c-0123456789ab", Site: "school", Name: "dryer 9", Model: "TV6-230", Map: "tidemoor-tv6", Revision: 7,
+		Complaint: "no-heat", Words: "stays cold and smells of gas", Told: "gas", Goes: []string{"jonna"}, Answers: map[string]string{m.Options[0].ID: m.Options[0].Values[0]},
+	}
+	named := func(of string) string { return uuid.NewSHA1(uuid.NameSpaceURL, []byte(of)).String() }
+	taken, err := job.Taken(m, job.TakenIn{Call: one, By: "jonna", At: time.Now(), On: call.Machine{Model: one.Model}, Around: around, Where: scene.Where{Site: "School kitchen", Name: one.Name}}, named)
+	require.NoError(t, err)
+	assert.Equal(t, "School kitchen, dryer 9", taken.Job.Title)
+	require.Len(t, taken.Events, 3, "who goes, what the caller was told, one answer")
+	book := job.Open(m, taken.Job)
+	for _, e := range taken.Events {
+		f, err := record.Read(e)
+		require.NoError(t, err)
+		book.Add(f)
+	}
+	alone := book.View(scene.Viewer{Person: "jonna"}, time.Now())
+	assert.NotEmpty(t, alone.OutOfUse)
+
+	status, made := post[struct{ Job string }](t, d, "/api/calls", one)
+	require.Equal(t, http.StatusOK, status)
+	assert.Equal(t, one.Job, made.Job)
+	var own []any
+	for _, e := range taken.Events {
+		own = append(own, e)
+	}
+	note := d.event("note", record.Note{Text: "recorded in the cellar"})
+	note.Job = one.Job
+	status, answers, text := d.send(one.Job, append(own, note)...)
+	require.Equal(t, http.StatusOK, status, text)
+	for i, a := range answers.Answers {
+		assert.Equal(t, i < len(own), a.Outcome == "known", "%s: %s", a.Outcome, a.Problem)
+		assert.NotZero(t, a.Num)
+	}
+	events, err := s.store.Events(t.Context(), one.Job, 0, 100)
+	require.NoError(t, err)
+	assert.Len(t, events, 4)
+	var v job.View
+	require.Equal(t, http.StatusOK, d.get("/api/jobs/"+one.Job+"/view", &v))
+	assert.Equal(t, alone.Title, v.Title)
+	assert.Equal(t, alone.OutOfUse, v.OutOfUse)
+
+	_, again := post[struct{ Job string }](t, d, "/api/calls", one)
+	assert.Equal(t, one.Job, again.Job, "sent twice it is one")
+	other := one
+	other.Call = "0193-somebody-else"
+	status, _ = post[struct{}](t, d, "/api/calls", other)
+	assert.Equal(t, http.StatusConflict, status, "the id is another call's")
+	for _, id := range []string{"j-101", "c-XYZ", "c-0123456789abc"} {
+		other.Job = id
+		status, _ = post[struct{}](t, d, "/api/calls", other)
+		assert.Equal(t, http.StatusUnprocessableEntity, status, "no device makes the id %s", id)
+	}
+	_, err = job.Taken(m, job.TakenIn{Call: call.Call{Map: m.ID, Name: "dryer", Words: "smells of gas"}}, named)
+	assert.ErrorContains(t, err, "Tell the caller first")
 }

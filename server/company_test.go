@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"evensteps/core/call"
 	"evensteps/core/company"
 	"evensteps/core/scene"
 	"evensteps/server"
@@ -99,7 +100,7 @@ func TestASupervisorLooksAfterTheCompany(t *testing.T) {
 		machine[field] = right
 	}
 	// The map that was chosen for it holds, whatever its model says.
-	var heard server.CallHeard
+	var heard call.Meaning
 	status, text, _ := jonna.call(http.MethodPost, "/api/calls/heard", map[string]any{"appliance": "the-mill-oven", "words": "stays cold"})
 	require.Equal(t, http.StatusOK, status)
 	require.NoError(t, json.Unmarshal(text, &heard))

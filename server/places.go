@@ -8,6 +8,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"evensteps/core/call"
 	"evensteps/core/company"
 	"evensteps/core/journey"
 	"evensteps/core/machine"
@@ -313,7 +314,7 @@ func (s *Server) machinePage(ctx context.Context, id string) (MachinePage, error
 		return page, err
 	}
 	page.Maps = mapNames(maps)
-	if found, ok := mapFor(maps, &a, ""); ok && found.Pattern != "" {
+	if found, ok := call.MapOf(maps, machineOf(&a), ""); ok && found.Pattern != "" {
 		page.MapIs = found.Map.Title
 		for i := range found.Map.Options {
 			o := &found.Map.Options[i]

@@ -484,7 +484,7 @@ var rights = map[string]string{
 	"sign-in": "anybody", "sign-out": "anybody",
 	"me": "signed in", "change-password": "signed in", "list-jobs": "signed in", "get-job": "signed in", "get-job-map": "signed in", "get-view": "signed in", "get-find": "signed in",
 	"get-lists": "signed in", "get-decide": "signed in", "try": "signed in", "prove": "signed in", "judge": "signed in", "own": "signed in", "get-events": "signed in", "send-events": "signed in", "get-map": "signed in",
-	"live": "signed in", "here": "signed in",
+	"live": "signed in", "here": "signed in", "get-around": "signed in", "list-maps": "signed in",
 	"take-call": "signed in", "hear-call": "signed in", "list-places": "signed in", "get-meter": "signed in", "take-reading": "signed in", "get-photo": "signed in", "put-photo": "signed in",
 	"get-company": "signed in", "list-meters": "signed in", "get-machine": "signed in",
 	"change-company": "supervisor", "save-meter": "supervisor", "save-site": "supervisor", "add-site": "supervisor", "add-machine": "supervisor", "save-machine": "supervisor", "merge-machine": "supervisor", "export-table": "supervisor", "import-table": "supervisor",

@@ -34,17 +34,27 @@ func (s *Store) PutJob(ctx context.Context, j Job) error {
 	return nil
 }
 
-// NewJob makes a job of a call and gives it its number. A call that comes again
-// makes no second one: it returns the job it made.
+// NewJob makes a job of a call and gives it its number, unless a device has begun it
+// under an id of its own. A call that comes again makes no second one: it returns the
+// job it made. ErrTaken: the id is another call's.
 func (s *Store) NewJob(ctx context.Context, j Job) (Job, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		var n int
-		if err := tx.Raw("select nextval('job_numbers')").Scan(&n).Error; err != nil {
-			return err
+		if j.ID == "" {
+			var n int
+			if err := tx.Raw("select nextval('job_numbers')").Scan(&n).Error; err != nil {
+				return err
+			}
+			j.ID = fmt.Sprintf("j-%d", n)
 		}
-		j.ID = fmt.Sprintf("j-%d", n)
 		return tx.Omit("Appliance").Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "call"}}, DoNothing: true}).Create(&j).Error
 	})
+	if errors.Is(err, gorm.ErrDuplicatedKey) { // the same call at the same moment, or an id of another
+		var kept Job
+		if s.db.WithContext(ctx).Preload("Appliance.Site").Take(&kept, "call = ?", j.Call).Error == nil {
+			return kept, nil
+		}
+		return j, ErrTaken
+	}
 	if err != nil {
 		return j, fmt.Errorf("keeping the call: %w", err)
 	}

@@ -6,11 +6,15 @@ package main
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"runtime/debug"
 	"syscall/js"
 	"time"
 
+	"github.com/google/uuid"
+
+	"evensteps/core/call"
 	"evensteps/core/job"
 	"evensteps/core/machine"
 	"evensteps/core/record"
@@ -28,7 +32,7 @@ var books = map[string]*job.Book{}
 func main() {
 	// One thread works and collects: a heap of 25 MB instead of 13 halves what a touch waits.
 	debug.SetGCPercent(400)
-	calls := map[string]any{"open": js.FuncOf(answer(open)), "add": js.FuncOf(answer(add)), "check": js.FuncOf(answer(check)), "record": js.FuncOf(answer(recorded))}
+	calls := map[string]any{"open": js.FuncOf(answer(open)), "add": js.FuncOf(answer(add)), "check": js.FuncOf(answer(check)), "record": js.FuncOf(answer(recorded)), "library": js.FuncOf(answer(keepLibrary)), "hear": js.FuncOf(answer(hear)), "take": js.FuncOf(answer(take))}
 	for _, a := range job.Asks {
 		calls[a.Name] = js.FuncOf(answer(func(args []string) (any, error) { return ask(a, args) }))
 	}
@@ -80,6 +84,47 @@ func open(args []string) (any, error) {
 	}
 	books[known.ID] = job.Open(&m, known)
 	return known.ID, nil
+}
+
+// library are the maps that this device has, by which calls are heard.
+var library []*machine.Map
+
+// keepLibrary takes the maps in the place of those before.
+func keepLibrary(args []string) (any, error) {
+	library = nil
+	for _, text := range args {
+		m := &machine.Map{}
+		if err := json.Unmarshal([]byte(text), m); err != nil {
+			return nil, fmt.Errorf("the map cannot be read: %w", err)
+		}
+		library = append(library, m)
+	}
+	return len(library), nil
+}
+
+// hear says what a call means: the machine, then what was said.
+func hear(args []string) (any, error) {
+	var on call.Machine
+	var said call.Said
+	if err := errors.Join(json.Unmarshal([]byte(args[0]), &on), json.Unmarshal([]byte(args[1]), &said)); err != nil {
+		return nil, fmt.Errorf("the call cannot be read: %w", err)
+	}
+	out, _ := call.Mean(library, on, said)
+	return out, nil
+}
+
+// take makes a job of a call that is taken without signal.
+func take(args []string) (any, error) {
+	var in job.TakenIn
+	if err := json.Unmarshal([]byte(args[0]), &in); err != nil {
+		return nil, fmt.Errorf("the call cannot be read: %w", err)
+	}
+	for _, m := range library {
+		if m.ID == in.Call.Map && m.Revision == in.Call.Revision {
+			return job.Taken(m, in, func(of string) string { return uuid.NewSHA1(uuid.NameSpaceURL, []byte(of)).String() })
+		}
+	}
+	return nil, fmt.Errorf("the map %q is not on this device", in.Call.Map)
 }
 
 // add puts events into a job; those that cannot be read are told.

@@ -54,6 +54,7 @@ func NewProgram(binary, log, database string, env ...string) (*Program, error) {
 // Start starts the server and waits until it answers.
 func (p *Program) Start(ctx context.Context) error {
 	if p.twin != nil {
+		p.twin.Database = p.Database
 		if err := p.twin.Start(ctx); err != nil {
 			return err
 		}

@@ -33,7 +33,9 @@ export type Fit = Schemas["Fit"];
 export type Figures = Schemas["Figures"];
 /** What somebody wrote into the figures, field by field; the core reads it. */
 export type Typed = Partial<Record<keyof Figures, string>>;
-export type CallHeard = Schemas["CallHeard"];
+export type CallHeard = Schemas["Meaning"];
+export type CallSaid = Schemas["Said"];
+export type Call = Schemas["Call"];
 export type Place = Schemas["Place"];
 export type Proposal = Schemas["Proposal"];
 export type Line = Schemas["Line"];

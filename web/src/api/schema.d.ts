@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/around": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What every job is judged by, and nothing of any one: people, meters, prices, the company */
+        get: operations["get-around"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/calls": {
         parameters: {
             query?: never;
@@ -341,6 +358,23 @@ export interface paths {
         put?: never;
         /** Say that a machine is the same as another, or no longer; for supervisors */
         post: operations["merge-machine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/maps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The latest revision of each map */
+        get: operations["list-maps"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -742,12 +776,19 @@ export interface components {
             goes?: string[];
             /** @description A job on the wrong machine, which this one takes the place of */
             instead?: string;
+            /** @description The job's id where the device took the call without signal and has begun it; else it is given one */
+            job?: string;
             map: string;
             model?: string;
             /** @description What the new machine is called */
             name?: string;
             /** @description The photo of the rating plate, by its SHA-256 */
             plate?: string;
+            /**
+             * Format: int64
+             * @description The map's revision where the job was begun on the device; else the latest
+             */
+            revision?: number;
             serial?: string;
             site: string;
             /** @description The kind of emergency of which the caller was told what to do */
@@ -756,60 +797,8 @@ export interface components {
             uncovered?: boolean;
             words?: string;
         };
-        CallAsk: {
-            ask: string;
-            id: string;
-            tell: string;
-            usual: string;
-            values: string[];
-        };
-        CallComplaint: {
-            /** @description The words that mean it */
-            by: string[];
-            good: boolean;
-            id: string;
-            name: string;
-        };
-        CallHeard: {
-            /** @description What matters and is not known yet */
-            asks: components["schemas"]["CallAsk"][];
-            /** @description What was done on this machine */
-            before: string[];
-            complaint: string;
-            /** @description The best match first */
-            complaints: components["schemas"]["CallComplaint"][];
-            /** @description What cannot wait for anybody's visit: the caller is told first */
-            emergency: components["schemas"]["Emergency"];
-            /** @description Why it is this map */
-            how: string;
-            /** @description What proved to be wrong with others like it */
-            like: string[];
-            machine: string;
-            map: string;
-            /** @description No map covers the model; this one is only the nearest of its kind */
-            nearest: boolean;
-            /** @description The map of its kind's energies alone, to work without a map; empty where that is not offered */
-            plain: string;
-            /** Format: int64 */
-            revision: number;
-            /** @description The words mean no complaint that the map has */
-            unknown: boolean;
-        };
         CallOutBody: {
             job: string;
-        };
-        CallSaid: {
-            answers?: {
-                [key: string]: string;
-            };
-            appliance?: string;
-            /** @description The complaint that was chosen; empty: the one that the words mean */
-            complaint?: string;
-            kind?: string;
-            model?: string;
-            /** @description Work it without a map, on rungs of one's own */
-            plain?: boolean;
-            words?: string;
         };
         CauseAnswered: {
             answer: string;
@@ -1454,6 +1443,11 @@ export interface components {
             between: string[];
             value: string;
         };
+        Latest: {
+            map: string;
+            /** Format: int64 */
+            revision: number;
+        };
         LeadMoved: {
             from: string;
             proof?: string;
@@ -1488,6 +1482,16 @@ export interface components {
         LinePoint: {
             name: string;
             state: string;
+        };
+        ListOutBody: {
+            maps: components["schemas"]["Latest"][];
+        };
+        Listed: {
+            /** @description The words that mean it */
+            by: string[];
+            good: boolean;
+            id: string;
+            name: string;
         };
         Lists: {
             complaints: components["schemas"]["Named"][];
@@ -1854,6 +1858,31 @@ export interface components {
             sign_in: string;
             tickets: string[];
         };
+        Meaning: {
+            /** @description What matters and is not known yet */
+            asks: components["schemas"]["Question"][];
+            /** @description What was done on this machine */
+            before: string[];
+            complaint: string;
+            /** @description The best match first */
+            complaints: components["schemas"]["Listed"][];
+            /** @description What cannot wait for anybody's visit: the caller is told first */
+            emergency: components["schemas"]["Emergency"];
+            /** @description Why it is this map */
+            how: string;
+            /** @description What proved to be wrong with others like it */
+            like: string[];
+            machine: string;
+            map: string;
+            /** @description No map covers the model; this one is only the nearest of its kind */
+            nearest: boolean;
+            /** @description The map of its kind's energies alone, to work without a map; empty where that is not offered */
+            plain: string;
+            /** Format: int64 */
+            revision: number;
+            /** @description The words mean no complaint that the map has */
+            unknown: boolean;
+        };
         MergeInBody: {
             /** @description The machine that it is; empty: it is one of its own after all */
             into: string;
@@ -2193,6 +2222,13 @@ export interface components {
             proof: components["schemas"]["ProofAsk"];
             why: string;
         };
+        Question: {
+            ask: string;
+            id: string;
+            tell: string;
+            usual: string;
+            values: string[];
+        };
         ReadingTaken: {
             ambient?: string;
             fitted?: boolean;
@@ -2287,6 +2323,19 @@ export interface components {
             title: string;
             type?: string;
             wires?: components["schemas"]["OwnWire"][];
+        };
+        Said: {
+            answers?: {
+                [key: string]: string;
+            };
+            appliance?: string;
+            /** @description The complaint that was chosen; empty: the one that the words mean */
+            complaint?: string;
+            kind?: string;
+            model?: string;
+            /** @description Work it without a map, on rungs of one's own */
+            plain?: boolean;
+            words?: string;
         };
         Scale: {
             /** Format: double */
@@ -2740,6 +2789,35 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "get-around": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "take-call": {
         parameters: {
             query?: never;
@@ -2782,7 +2860,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CallSaid"];
+                "application/json": components["schemas"]["Said"];
             };
         };
         responses: {
@@ -2792,7 +2870,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CallHeard"];
+                    "application/json": components["schemas"]["Meaning"];
                 };
             };
             /** @description Error */
@@ -3520,6 +3598,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-maps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListOutBody"];
+                };
             };
             /** @description Error */
             default: {

@@ -3,13 +3,17 @@ import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import { useNavigate, useSearchParams } from "react-router";
 import { v7 as uuid } from "uuid";
-import { api, got, wentWrong } from "../api/client";
+import { api, got, wentWrong, type Call } from "../api/client";
 import { OneOf, Text } from "../parts/Fields";
 import { Plain, Strong } from "../parts/Buttons";
 import { Hall } from "../parts/Hall";
-import { Complaint } from "../parts/Sheets";
-import { keepPhoto } from "../parts/photo";
-import { Plate, Two } from "./look";
+import { Complaint, Notice } from "../parts/Sheets";
+import { clock } from "../parts/text";
+import { takePhoto } from "../offline/photos";
+import { useSession } from "../signin/session";
+import { hearNow, placesNow, takeNow } from "./ask";
+import { Two } from "./look";
+import { PlatePhoto } from "./PlatePhoto";
 import { Emergency, WhatItMeans } from "./WhatItMeans";
 import { allOf, type Where } from "./where";
 import { useSettled } from "./useSettled";
@@ -19,6 +23,7 @@ import { WhoGoes } from "./WhoGoes";
 /** A customer on the telephone: where, what, in their words; what it means; what to ask before anybody sets out. */
 export function TakeCall() {
   const go = useNavigate();
+  const { me } = useSession();
   const queries = useQueryClient();
   const [asked] = useSearchParams();
   const instead = asked.get("instead") ?? "";
@@ -40,7 +45,8 @@ export function TakeCall() {
 
   const places = useQuery({
     queryKey: ["places"],
-    queryFn: async () => got(await api.GET("/places")),
+    queryFn: placesNow,
+    networkMode: "always",
     retry: false,
   });
   // From a machine's own page, and from a job on the wrong one, until something else is said.
@@ -68,7 +74,8 @@ export function TakeCall() {
   const of = (c: typeof said) => JSON.stringify([c.appliance, c.model, c.kind, c.plain]);
   const heard = useQuery({
     queryKey: ["call", of(settled), settled],
-    queryFn: async () => got(await api.POST("/calls/heard", { body: settled })),
+    queryFn: () => hearNow(settled),
+    networkMode: "always",
     enabled: known || settled.words.trim() !== "",
     // What was heard of another machine is never shown for this one.
     placeholderData: (before, asked) => (asked?.queryKey[1] === of(settled) ? before : undefined),
@@ -89,31 +96,26 @@ export function TakeCall() {
     if (sending || waits || open.length > 0 || !heardNow) return;
     setSending(true);
     setWrong("");
+    const body: Call = {
+      call,
+      site: where?.site ?? machine.site,
+      appliance: where?.appliance,
+      name: fresh ? machine.name : undefined,
+      model: fresh ? machine.model : undefined,
+      serial: fresh ? machine.serial : undefined,
+      map: heardNow.map,
+      complaint: heardNow.complaint,
+      also: also.filter((id) => id !== heardNow.complaint && heardNow.complaints.some((c) => c.id === id)),
+      words,
+      answers,
+      told: emergency ? told : undefined,
+      uncovered: heardNow.nearest || plain || undefined,
+      plate: plate || undefined,
+      instead: instead || undefined,
+      goes: goes.length > 0 ? goes : undefined,
+    };
     try {
-      const { job } = got(
-        await api.POST("/calls", {
-          body: {
-            call,
-            site: where?.site ?? machine.site,
-            appliance: where?.appliance,
-            name: fresh ? machine.name : undefined,
-            model: fresh ? machine.model : undefined,
-            serial: fresh ? machine.serial : undefined,
-            map: heardNow.map,
-            complaint: heardNow.complaint,
-            also: also.filter(
-              (id) => id !== heardNow.complaint && heardNow.complaints.some((c) => c.id === id),
-            ),
-            words,
-            answers,
-            told: emergency ? told : undefined,
-            uncovered: heardNow.nearest || plain || undefined,
-            plate: plate || undefined,
-            instead: instead || undefined,
-            goes: goes.length > 0 ? goes : undefined,
-          },
-        }),
-      );
+      const job = await takeNow(body, heardNow, me.id);
       await queries.invalidateQueries({ queryKey: ["jobs"] });
       void go(`/jobs/${job}`);
     } catch (err) {
@@ -128,6 +130,12 @@ export function TakeCall() {
       note={instead ? "that one is then called off" : "what is wrong, in their words"}
     >
       {places.isError && <Complaint role="alert">{wentWrong(places.error)}</Complaint>}
+      {places.data?.kept && (
+        <Notice role="status">
+          No signal. Sites and machines are as they stood {clock(places.data.kept)}; what was done before is
+          not known here. The job can be made and worked, and is sent later.
+        </Notice>
+      )}
       <Two>
         <section>
           <h2>Where?</h2>
@@ -149,12 +157,12 @@ export function TakeCall() {
               const file = files?.[0];
               setPlate("");
               setWrong("");
-              if (file) keepPhoto(file).then(setPlate, (err: unknown) => setWrong(wentWrong(err)));
+              if (file) takePhoto(file).then(setPlate, (err: unknown) => setWrong(wentWrong(err)));
             }}
           >
             <Plain>A photo of the rating plate</Plain>
           </FileTrigger>
-          {plate && <Plate src={`/api/photos/${plate}`} alt="The rating plate" />}
+          {plate && <PlatePhoto sha256={plate} />}
           <h2>What is wrong?</h2>
           <Text
             label="In the customer’s own words"

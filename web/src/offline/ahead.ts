@@ -1,6 +1,8 @@
-import { api, got, isOver, Problem } from "../api/client";
+import { isOver, Problem } from "../api/client";
 import type { components } from "../api/schema";
+import { bring } from "./bring";
 import { db, keepDay, keptDay } from "./db";
+import { keepLists } from "./lists";
 import { pull } from "./outbox";
 
 /** A page of the jobs of now. */
@@ -8,23 +10,6 @@ export type Day = components["schemas"]["RowsOutBody"] & {
   /** It is from this device: when the server told it. */
   kept?: string;
 };
-
-/** Brings a job and its map to the device; what is here already serves without signal. */
-export async function bring(job: string): Promise<void> {
-  const here = await db.jobs.get(job);
-  try {
-    const doc = got(await api.GET("/jobs/{job}", { params: { path: { job } } }));
-    const key = `${doc.map}@${doc.revision}`;
-    if (!(await db.maps.get(key))) {
-      const path = { map: doc.map, revision: doc.revision };
-      const map = got(await api.GET("/maps/{map}/{revision}", { params: { path } }));
-      await db.maps.put({ key, json: JSON.stringify(map) });
-    }
-    await db.jobs.put({ ...here, id: job, doc, cursor: here?.cursor ?? 0 });
-  } catch (err) {
-    if (!here || (err instanceof Problem && err.status === 404)) throw err;
-  }
-}
 
 /** So many jobs are kept ahead, those first that stand first. */
 const most = 40;
@@ -53,7 +38,9 @@ export async function ofTheDay(person: string, ask: () => Promise<Day>): Promise
   try {
     const page = await ask();
     await keepDay({ person, at: new Date().toISOString(), page }).catch(() => undefined); // no room: shown all the same
-    void keepAhead(page.jobs);
+    void keepLists()
+      .catch(() => undefined) // no signal, or no room: with the next look
+      .then(() => keepAhead(page.jobs));
     return page;
   } catch (err) {
     const kept = await keptDay().catch(() => undefined);

@@ -1,4 +1,4 @@
-import type { JobDocument, JobEvent, View } from "../api/client";
+import type { CallHeard, CallSaid, JobDocument, JobEvent, View } from "../api/client";
 import type { Asks } from "./asks";
 import { deviceId, keptSpeech } from "./db";
 import { follow, viewOf } from "./changes";
@@ -125,6 +125,21 @@ class CoreWorker {
   record(job: string, viewer: Viewer, events: JobEvent[]) {
     const args = [JSON.stringify(events), job, JSON.stringify(viewer), new Date().toISOString()];
     return this.ask<Asks["view"]["out"]>("record", ...args);
+  }
+
+  /** Gives the core the maps by which calls are heard. */
+  library(maps: string[]) {
+    return this.ask<number>("library", ...maps);
+  }
+
+  /** What a call means on a machine. */
+  hear(on: object, said: CallSaid) {
+    return this.ask<CallHeard>("hear", JSON.stringify(on), JSON.stringify(said));
+  }
+
+  /** Makes a job of a call: its document, and the facts that the call says. */
+  take(call: object) {
+    return this.ask<{ job: JobDocument["job"]; events: JobEvent[] }>("take", JSON.stringify(call));
   }
 
   /** Asks about a job that is open: one of the core's table of questions. */

@@ -1,5 +1,5 @@
 import { Dexie, type EntityTable, type Table } from "dexie";
-import type { JobDocument, JobEvent, Me } from "../api/client";
+import type { Call, JobDocument, JobEvent, Me } from "../api/client";
 
 /** An event as the device keeps it: waiting to be sent, sent, or refused with its problem. */
 export interface KeptEvent {
@@ -21,6 +21,8 @@ interface KeptJob {
   cursor: number;
   /** When this device last heard of it. */
   heard?: string;
+  /** The call that it was made of, taken here without signal: it waits, or was not taken by the server. */
+  call?: { body: Call; by: string; problem?: string };
 }
 
 interface KeptMap {

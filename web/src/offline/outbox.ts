@@ -1,6 +1,8 @@
 import { api, got, onEpoch, Problem, wentWrong, type Answer, type JobEvent } from "../api/client";
 import limits from "../api/limits.json";
+import { callAgain, sendCalls, waitingCalls } from "./calls";
 import { heard } from "./heard";
+import { passes } from "./passes";
 import { db, keepEpoch, keptEpoch, lastPerson, type KeptEvent } from "./db";
 
 /** This start of the program, and the seconds since. */
@@ -81,9 +83,6 @@ async function take(events: KeptEvent[], answers: Answer[]) {
   });
 }
 
-/** These say that the server or the way to it fails, not that something is wrong with what was sent. */
-const passes = (status: number) => status === 0 || status === 408 || status === 429 || status > 500;
-
 /**
  * Sends what waits on this device for this person, oldest first, one sender at a
  * time over all tabs. A refused event stays here with its problem and stops
@@ -93,9 +92,17 @@ const passes = (status: number) => status === 0 || status === 408 || status === 
 export async function send(person: string): Promise<void> {
   await navigator.locks.request("evensteps-outbox", async () => {
     await tryAgain(person);
+    try {
+      await sendCalls(person);
+    } catch (err) {
+      tell(err instanceof Problem && err.status === 401 ? "signed-out" : "offline");
+      return;
+    }
+    const notYet = new Set((await waitingCalls()).map((j) => j.id));
     let well = false; // the server has taken something
     for (;;) {
-      const waiting = await db.events.where({ state: "waiting", by: person }).toArray();
+      const all = await db.events.where({ state: "waiting", by: person }).toArray();
+      const waiting = all.filter((w) => !notYet.has(w.job)); // the server does not know of these jobs
       const first = waiting[0];
       if (!first) {
         tell("sent");
@@ -176,7 +183,7 @@ onEpoch((epoch) => {
 export async function pull(job: string): Promise<void> {
   for (;;) {
     const kept = await db.jobs.get(job);
-    if (!kept) return;
+    if (!kept || kept.call) return;
     const answer = got(
       await api.GET("/jobs/{job}/events", { params: { path: { job }, query: { after: kept.cursor } } }),
     );
@@ -219,21 +226,32 @@ export async function heldOf(job: string, person: string): Promise<Held[]> {
     .where({ state: "refused", by: person })
     .and((w) => w.job === job)
     .toArray();
-  return held.map((w) => ({
-    id: w.id,
-    says: [w.event.kind, ...Object.values(w.event.body ?? {}).filter((v) => typeof v === "string")].join(
-      " · ",
-    ),
-    problem: w.problem ?? "",
-  }));
+  const call = (await db.jobs.get(job))?.call;
+  const said =
+    call?.problem && call.by === person ? [{ id: job, says: "the call", problem: call.problem }] : [];
+  return [
+    ...said,
+    ...held.map((w) => ({
+      id: w.id,
+      says: [w.event.kind, ...Object.values(w.event.body ?? {}).filter((v) => typeof v === "string")].join(
+        " · ",
+      ),
+      problem: w.problem ?? "",
+    })),
+  ];
 }
 
 /** Lets what was held back of a job be sent once more. */
-export const sendAgain = (job: string, person: string) =>
-  db.events
+export async function sendAgain(job: string, person: string): Promise<void> {
+  await callAgain(job);
+  await db.events
     .where({ state: "refused", by: person })
     .and((w) => w.job === job)
     .modify({ state: "waiting" });
+}
 
 /** How many records of this person wait here. */
-export const waitingFor = (person: string) => db.events.where({ state: "waiting", by: person }).count();
+export async function waitingFor(person: string): Promise<number> {
+  const calls = (await waitingCalls()).filter((j) => j.call?.by === person).length;
+  return calls + (await db.events.where({ state: "waiting", by: person }).count());
+}

@@ -111,7 +111,7 @@ describe("a job on this device", () => {
     expect(fake.asked).toEqual(["record"]);
     const kept = await db.events.toArray();
     expect(kept.map((e) => [e.state, e.event.n, e.event.kind])).toEqual([["waiting", 1, "note"]]);
-    expect(result.current.waiting).toBe(1);
+    await waitFor(() => expect(result.current.waiting).toBe(1));
   });
 
   it("numbers touches on, each by itself", async () => {

@@ -3,7 +3,7 @@ import { Dexie } from "dexie";
 import { useLiveQuery } from "dexie-react-hooks";
 import { v7 as uuid } from "uuid";
 import type { JobEvent, Make, View } from "../api/client";
-import { bring } from "./ahead";
+import { bring } from "./bring";
 import { core, viewerHere } from "./core";
 import { db, deviceId, type KeptEvent } from "./db";
 import { sendPhotos } from "./photos";

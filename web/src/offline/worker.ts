@@ -6,7 +6,7 @@ import type { Asks } from "./asks";
 import { changed, viewOf, type Changes } from "./changes";
 import coreUrl from "./core.wasm?url";
 
-type Call = "open" | "add" | "check" | "record" | keyof Asks;
+type Call = "open" | "add" | "check" | "record" | "library" | "hear" | "take" | keyof Asks;
 /** The core speaks text: JSON goes in and comes out. */
 type Core = Record<Call, (...args: string[]) => string>;
 

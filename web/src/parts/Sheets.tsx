@@ -51,6 +51,15 @@ export function Dialogue({ title, open, onClose, children }: DialogueProps) {
   );
 }
 
+/** What one should know, and need not act on. */
+export const Notice = styled.p`
+  padding: 0.625rem 0.875rem;
+  border-left: 0.375rem solid ${(p) => p.theme.caution};
+  background: ${(p) => p.theme.cautionOn};
+  color: ${(p) => p.theme.caution};
+  font-weight: 600;
+`;
+
 export const Complaint = styled.p`
   padding: 0.625rem 0.875rem;
   border-left: 0.375rem solid ${(p) => p.theme.stop};

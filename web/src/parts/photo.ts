@@ -59,10 +59,3 @@ export async function sendPhoto(sha256: string, whole: Blob): Promise<void> {
   const said = (await answer.json().catch(() => ({}))) as { detail?: string };
   throw new Problem(answer.status, said.detail ?? `The server answered ${answer.status}.`);
 }
-
-/** Shrinks a photo and keeps it on the server at once; returns its name. */
-export async function keepPhoto(file: Blob): Promise<string> {
-  const photo = await shrink(file);
-  await sendPhoto(photo.sha256, photo.whole);
-  return photo.sha256;
-}

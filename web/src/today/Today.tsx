@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { api, got, wentWrong, type JobRow } from "../api/client";
 import { Plain, Strong } from "../parts/Buttons";
 import { Hall } from "../parts/Hall";
-import { Complaint } from "../parts/Sheets";
+import { Complaint, Notice } from "../parts/Sheets";
 import { band, clock, Heard } from "../parts/text";
 import { useSession } from "../signin/session";
 import { LyingLadder } from "./LyingLadder";
@@ -197,9 +197,9 @@ export function Today() {
   return (
     <Hall title="Today" note={first && note}>
       {first?.kept && (
-        <Complaint role="status">
+        <Notice role="status">
           No signal. This is how it stood {clock(first.kept)}; what is on this device can be worked.
-        </Complaint>
+        </Notice>
       )}
       {count === 0 && first && (
         <p>No jobs now. A job stands here as soon as the office has taken the call.</p>
