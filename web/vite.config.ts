@@ -19,10 +19,18 @@ export default defineConfig({
         display: "standalone",
         background_color: "#edf1f0",
         theme_color: "#edf1f0",
-        icons: [{ src: "/mark.svg", sizes: "any", type: "image/svg+xml", purpose: "any" }],
+        id: "/",
+        scope: "/",
+        lang: "en",
+        icons: [
+          { src: "/icon-192.png", sizes: "192x192", type: "image/png", purpose: "any" },
+          { src: "/icon-512.png", sizes: "512x512", type: "image/png", purpose: "any" },
+          { src: "/icon-maskable-512.png", sizes: "512x512", type: "image/png", purpose: "maskable" },
+          { src: "/mark.svg", sizes: "any", type: "image/svg+xml", purpose: "any" },
+        ],
       },
       workbox: {
-        globPatterns: ["**/*.{html,js,css,wasm,woff2,svg,txt}"],
+        globPatterns: ["**/*.{html,js,css,wasm,woff2,svg,png,txt}"],
         maximumFileSizeToCacheInBytes: 16 * 1024 * 1024, // the core is 8 MB before it is packed
         navigateFallback: "/index.html",
         navigateFallbackDenylist: [/^\/api\//, /^\/healthz/, /^\/readyz/, /^\/licences/],

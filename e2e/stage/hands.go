@@ -216,7 +216,7 @@ func (h Hands) Field(label string) *rod.Element {
 
 // Mine opens the menu under one's own name.
 func (h Hands) Mine() {
-	h.patient().Page.MustElement(`nav[aria-label="Rooms"] + button`).MustClick()
+	h.patient().Page.MustElement(`nav[aria-label="Rooms"] ~ button`).MustClick()
 	h.patient().Page.MustElement(`[role="dialog"]`)
 	h.settle()
 }

@@ -46,6 +46,9 @@ type Stage struct {
 	ended
 }
 
+// Front lets browsers come in elsewhere.
+func (s *Stage) Front(url string) { s.front = url }
+
 // At is where browsers come in.
 func (s *Stage) At() string {
 	if s.front != "" {

@@ -14,6 +14,7 @@ import { Today } from "./today/Today";
 
 const OpenJob = lazy(() => import("./ladder/OpenJob"));
 const Company = lazy(() => import("./company/Company").then((m) => ({ default: m.Company })));
+const DevicePage = lazy(() => import("./device/DevicePage").then((m) => ({ default: m.DevicePage })));
 const MachinePage = lazy(() => import("./sites/MachinePage").then((m) => ({ default: m.MachinePage })));
 const Meters = lazy(() => import("./company/Meters").then((m) => ({ default: m.Meters })));
 const People = lazy(() => import("./people/People").then((m) => ({ default: m.People })));
@@ -52,6 +53,7 @@ const router = createBrowserRouter([
   room("/people", "People", <People />),
   room("/meters", "Meters", <Meters />),
   room("/company", "Company", <Company />),
+  room("/device", "This device", <DevicePage />),
   { path: "/jobs/:job/*", element: <Job />, errorElement: <Broken /> },
   { path: "*", element: <Navigate to="/" replace /> },
 ]);
@@ -75,10 +77,10 @@ function Broken() {
 async function whoAmI(): Promise<{ me?: Me; signedOut: boolean }> {
   try {
     const me = got(await api.GET("/me"));
-    await keepPerson(me);
+    await keepPerson(me).catch(() => undefined); // no store here: asked again at the next start
     return { me, signedOut: false };
   } catch (err) {
-    const me = await lastPerson();
+    const me = await lastPerson().catch(() => undefined);
     return { me, signedOut: err instanceof Problem && err.status === 401 };
   }
 }
@@ -93,6 +95,7 @@ export function App() {
   const signedIn = (now: Me) => {
     setAsking(false);
     void keepPerson(now)
+      .catch(() => undefined)
       .then(() => who.refetch())
       .then(() => send(now.id));
   };

@@ -1,3 +1,4 @@
+import "fake-indexeddb/auto";
 import "@testing-library/jest-dom/vitest";
 
 // Node asks for whole addresses; in a browser a path belongs to the page's own.

@@ -1,4 +1,3 @@
-import "fake-indexeddb/auto";
 import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
 import { afterEach, expect, it, vi } from "vitest";
 import { openOn } from "../testing/open";

@@ -1,4 +1,3 @@
-import "fake-indexeddb/auto";
 import { cleanup, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
 import { openOn } from "../testing/open";

@@ -6,6 +6,7 @@ import { FindScreen } from "../find/FindScreen";
 import { HandOverScreen } from "../handover/HandOverScreen";
 import { HandsScreen } from "../hands/HandsScreen";
 import { JobProvider } from "../job/here";
+import { roomWarning, useRoom } from "../offline/room";
 import { useJob } from "../offline/useJob";
 import { Plain, Strong } from "../parts/Buttons";
 import { Complaint } from "../parts/Sheets";
@@ -55,6 +56,7 @@ export default function OpenJob({ job: id, rest }: { job: string; rest: string }
   const { me } = useSession();
   const go = useNavigate();
   const job = useJob(id, me.id);
+  const warning = roomWarning(useRoom());
   if (job.view) {
     const open = { ...job, view: job.view };
     const Shown = screens[screen];
@@ -79,7 +81,7 @@ export default function OpenJob({ job: id, rest }: { job: string; rest: string }
   return (
     <Failed>
       <h1>This job cannot be opened</h1>
-      <Complaint role="alert">{job.failed}</Complaint>
+      <Complaint role="alert">{warning ?? job.failed}</Complaint>
       <Strong onPress={job.again}>Try again</Strong>
       <Plain onPress={() => void go("/")}>Back to all jobs</Plain>
     </Failed>

@@ -2,8 +2,10 @@ import { isOver, Problem } from "../api/client";
 import type { components } from "../api/schema";
 import { bring } from "./bring";
 import { db, keepDay, keptDay } from "./db";
+import { letGo } from "./leave";
 import { keepLists } from "./lists";
 import { pull } from "./outbox";
+import { bringPhotos } from "./photos";
 
 /** A page of the jobs of now. */
 export type Day = components["schemas"]["RowsOutBody"] & {
@@ -27,6 +29,7 @@ async function round(jobs: Day["jobs"]) {
     try {
       if (!(await db.jobs.get(id))) await bring(id);
       await pull(id);
+      await bringPhotos(id);
     } catch (err) {
       if (!(err instanceof Problem)) return; // no signal, or no room: with the next look
     }
@@ -40,7 +43,9 @@ export async function ofTheDay(person: string, ask: () => Promise<Day>): Promise
     await keepDay({ person, at: new Date().toISOString(), page }).catch(() => undefined); // no room: shown all the same
     void keepLists()
       .catch(() => undefined) // no signal, or no room: with the next look
-      .then(() => keepAhead(page.jobs));
+      .then(() => keepAhead(page.jobs))
+      .then(() => letGo(page.jobs.map((j) => j.id)))
+      .catch(() => undefined);
     return page;
   } catch (err) {
     const kept = await keptDay().catch(() => undefined);

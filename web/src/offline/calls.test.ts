@@ -1,4 +1,3 @@
-import "fake-indexeddb/auto";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Call, CallHeard } from "../api/client";
 import { answering, places } from "../testing/server";

@@ -1,4 +1,3 @@
-import "fake-indexeddb/auto";
 import { beforeEach, expect, it, vi } from "vitest";
 import type { View } from "../api/client";
 import { comingBack, goingIn } from "../testing/views";

@@ -21,6 +21,8 @@ interface KeptJob {
   cursor: number;
   /** When this device last heard of it. */
   heard?: string;
+  /** When it was last open on this device. */
+  opened?: string;
   /** The call that it was made of, taken here without signal: it waits, or was not taken by the server. */
   call?: { body: Call; by: string; problem?: string };
 }

@@ -37,6 +37,19 @@ async function fetched(sha256: string): Promise<KeptPhoto> {
   return photo;
 }
 
+/** So many photos of one job are brought ahead, the newest first. */
+const mostAhead = 30;
+
+/** Brings the photos of a job to this device, so that they are there without signal. */
+export async function bringPhotos(job: string): Promise<void> {
+  const events = await db.events.where({ job }).toArray();
+  const names = events
+    .filter((e) => e.event.kind === "photo")
+    .map((e) => (e.event.body as { sha256: string }).sha256)
+    .slice(-mostAhead);
+  for (const name of names) if (!(await kept(name))) await fetched(name).catch(() => undefined);
+}
+
 export interface PhotoHere {
   url?: string;
   /** It is on another device and cannot be fetched now. */

@@ -1,4 +1,3 @@
-import "fake-indexeddb/auto";
 import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { JobDocument, JobEvent, Make } from "../api/client";

@@ -158,6 +158,7 @@ export function useJob(job: string, person: string): JobHere {
     const begin = async () => {
       try {
         await bring(job);
+        await db.jobs.update(job, { opened: new Date().toISOString() }).catch(() => undefined);
         await pull(job).catch(() => undefined);
         if (!gone) await show();
         setFailed(undefined);

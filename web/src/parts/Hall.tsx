@@ -5,6 +5,7 @@ import { useSession } from "../signin/session";
 import { Plain } from "./Buttons";
 import { EvenMark } from "./Marks";
 import { Mine, narrow } from "./Mine";
+import { Notices, Sending } from "./Sending";
 import { Complaint } from "./Sheets";
 import { useTitle } from "./title";
 
@@ -40,9 +41,6 @@ const Side = styled.header`
     font-size: 1.5rem;
     line-height: 1.1;
   }
-  > button {
-    margin-top: auto;
-  }
   ${narrow} {
     position: static;
     overflow: visible;
@@ -60,7 +58,12 @@ const Side = styled.header`
     > b {
       font-size: 1.25rem;
     }
-    > button {
+    @media (max-width: 30em) {
+      > b {
+        display: none;
+      }
+    }
+    > a {
       margin: 0 0 0 auto;
     }
   }
@@ -178,6 +181,7 @@ export function Hall({ title, note, children }: { title: string; note?: string; 
             </Room>
           ))}
         </Rooms>
+        <Sending />
         <Mine rooms={mine.slice(places)} />
       </Side>
       <Main>
@@ -185,6 +189,7 @@ export function Hall({ title, note, children }: { title: string; note?: string; 
           <h1>{title}</h1>
           {note && <span>{note}</span>}
         </Head>
+        <Notices />
         {signedOut && (
           <Complaint role="alert">
             Your session has ended. Nothing is lost. <Plain onPress={signIn}>Sign in</Plain>

@@ -1,0 +1,108 @@
+import { useLiveQuery } from "dexie-react-hooks";
+import { useState } from "react";
+import { Link } from "react-router";
+import styled from "styled-components";
+import { keepLists } from "../offline/lists";
+import { send, sendAgain } from "../offline/outbox";
+import { sendPhotos } from "../offline/photos";
+import { size, useRoom } from "../offline/room";
+import { Plain, Strong } from "../parts/Buttons";
+import { Beside } from "../parts/Form";
+import { Hall } from "../parts/Hall";
+import { Group, Row, Warn } from "../parts/Rows";
+import { clock } from "../parts/text";
+import { useSession } from "../signin/session";
+import { keptHere } from "./kept";
+
+const Open = styled(Link)`
+  display: flex;
+  align-items: center;
+  min-height: ${(p) => p.theme.touchSmall};
+  padding: 0 1.125rem;
+`;
+
+const some = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+
+/** What lies on this device: what waits to be sent, what can be worked without signal, and how old it is. */
+export function DevicePage() {
+  const { me } = useSession();
+  const room = useRoom();
+  const kept = useLiveQuery(() => keptHere(me.id), [me.id]);
+  const [sending, setSending] = useState(false);
+  const sendNow = async () => {
+    setSending(true);
+    await send(me.id).catch(() => undefined); // what it is stays beside each job
+    await sendPhotos().catch(() => undefined);
+    await keepLists().catch(() => undefined);
+    setSending(false);
+  };
+  const jobs = [...(kept?.jobs ?? [])].sort((a, b) => (b.heard ?? "").localeCompare(a.heard ?? ""));
+  const nothing = kept && kept.waiting.length === 0 && kept.photos === 0;
+  return (
+    <Hall title="This device" note="what waits, and what can be worked without signal">
+      <section aria-label="To be sent">
+        <Group>To be sent</Group>
+        {nothing && <p>All sent. Nothing waits.</p>}
+        {kept?.waiting.map((w) => (
+          <Row key={w.job}>
+            <div>
+              <h2>{w.title}</h2>
+              <p>{w.records > 0 ? `${some(w.records, "record waits", "records wait")}` : ""}</p>
+              {[...new Set(w.problems)].map((p) => (
+                <Warn key={p}>Not taken by the server: {p}</Warn>
+              ))}
+            </div>
+            {w.problems.length > 0 && (
+              <Plain onPress={() => void sendAgain(w.job, me.id).then(sendNow)}>Send once more</Plain>
+            )}
+            <Open to={`/jobs/${w.job}`}>Open</Open>
+          </Row>
+        ))}
+        {kept && kept.photos > 0 && <p>{some(kept.photos, "photo waits", "photos wait")}.</p>}
+        {kept && kept.ofOthers > 0 && (
+          <p>{some(kept.ofOthers, "record")} of others on this device: sent when they sign in here again.</p>
+        )}
+        <Beside>
+          <Strong isDisabled={sending} onPress={() => void sendNow()}>
+            {sending ? "Sending …" : "Send now"}
+          </Strong>
+        </Beside>
+      </section>
+      <section aria-label="Without signal">
+        <Group>
+          Can be worked without signal <span>{some(jobs.length, "job")}</span>
+        </Group>
+        {jobs.map((j) => (
+          <Row key={j.job} $quiet>
+            <div>
+              <h3>{j.title}</h3>
+              <p>{j.heard ? `as it stood ${clock(j.heard)}` : "begun on this device"}</p>
+            </div>
+            <Open to={`/jobs/${j.job}`}>Open</Open>
+          </Row>
+        ))}
+        <p>
+          {kept?.lists
+            ? `Calls can be taken: sites, people and ${some(kept.maps, "map")}, as they stood ${clock(kept.lists)}.`
+            : "Calls cannot be taken without signal yet: sites and maps come with the next signal."}
+        </p>
+      </section>
+      <section aria-label="Room">
+        <Group>Room</Group>
+        <p>
+          {room?.used !== undefined && room.all !== undefined
+            ? `${size(room.used)} used of ${size(room.all)}; ${some(kept?.allPhotos ?? 0, "photo")} among it.`
+            : "This browser does not say how much room there is."}
+        </p>
+        <p>
+          {room?.promised
+            ? "The browser keeps it until somebody clears it."
+            : "The browser may clear it when the device is full. Add the program to the home screen, and it asks again."}
+        </p>
+        <p>
+          Jobs that are over leave this device two weeks after they were last open here, once all is sent.
+        </p>
+      </section>
+    </Hall>
+  );
+}
