@@ -93,6 +93,7 @@ func (s *Server) firm() {
 			if err := s.store.SaveCompany(ctx, d, seen(ctx, Version{Version: in.Body.Version})); err != nil {
 				return nil, s.problem(ctx, err)
 			}
+			s.audit(ctx, person(ctx).ID, "company changed", "")
 			s.itself.forget()
 			return read(ctx)
 		})

@@ -2,10 +2,8 @@ package server
 
 import (
 	"context"
-	"crypto/rand"
 	"errors"
 	"net/http"
-	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -18,6 +16,7 @@ import (
 // people is for supervisors: who there is, somebody new, another role or ticket, and a
 // one-time code for who lost their password.
 func (s *Server) people() {
+	s.endsOf()
 	supervisors := huma.Middlewares{s.supervisorsOnly}
 	type peopleOut struct {
 		Body struct {
@@ -71,6 +70,7 @@ func (s *Server) people() {
 			if !added {
 				return nil, huma.Error409Conflict("Somebody signs in by that name already. Choose another.")
 			}
+			s.audit(ctx, person(ctx).ID, "account added: "+p.Role, p.ID)
 			return given(ctx, p, code), nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "change-person", Method: http.MethodPut, Path: "/people/{person}", Summary: "What somebody is called, their role and tickets; for supervisors", Middlewares: supervisors},
@@ -94,6 +94,11 @@ func (s *Server) people() {
 			if err != nil {
 				return nil, s.problem(ctx, err)
 			}
+			what := "account changed: " + p.Role
+			if p.ClosedAt != nil {
+				what = "account closed"
+			}
+			s.audit(ctx, person(ctx).ID, what, p.ID)
 			return &personOut{s.personRow(ctx, &p)}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "give-code", Method: http.MethodPost, Path: "/people/{person}/code", Summary: "A one-time code for who lost their password, which ends their sessions; for supervisors", Middlewares: supervisors},
@@ -112,10 +117,35 @@ func (s *Server) people() {
 			if err != nil {
 				return nil, s.problem(ctx, err)
 			}
-			if err := s.store.SetCode(ctx, p.ID, hash, until); err != nil {
+			// Who lost both the authenticator and its spare codes begins another with the new password.
+			if err := errors.Join(s.store.SetCode(ctx, p.ID, hash, until), s.store.SetSecond(ctx, p.ID, "", nil)); err != nil {
 				return nil, s.problem(ctx, err)
 			}
+			s.audit(ctx, person(ctx).ID, "one-time code given", p.ID)
 			return given(ctx, p, code), nil
+		})
+}
+
+// endsOf ends all sessions of somebody else: a device that was lost.
+func (s *Server) endsOf() {
+	type endsIn struct {
+		Person string `path:"person" maxLength:"80"`
+	}
+	type endsOut struct {
+		Body struct {
+			Ended int64 `json:"ended"`
+		}
+	}
+	huma.Register(s.api, huma.Operation{OperationID: "end-sessions", Method: http.MethodDelete, Path: "/people/{person}/sessions", Summary: "Sign somebody out everywhere, as where a device was lost; for supervisors", Middlewares: huma.Middlewares{s.supervisorsOnly}},
+		func(ctx context.Context, asked *endsIn) (*endsOut, error) {
+			n, err := s.store.EndSessions(ctx, asked.Person, "")
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
+			s.audit(ctx, person(ctx).ID, "signed out everywhere", asked.Person)
+			o := &endsOut{}
+			o.Body.Ended = n
+			return o, nil
 		})
 }
 
@@ -126,13 +156,14 @@ type PersonRow struct {
 	ID     string   `json:"id"`
 	Now    []string `json:"now" doc:"The tickets that are held now"`
 	Choose bool     `json:"choose" doc:"They have a one-time code, and no password of their own yet"`
+	Second bool     `json:"second" doc:"They sign in with a second factor"`
 	None   bool     `json:"none" doc:"They cannot sign in yet: they have neither a password nor a code"`
 }
 
 type personOut struct{ Body PersonRow }
 
 func (s *Server) personRow(ctx context.Context, p *store.Person) PersonRow {
-	row := PersonRow{p.Company(), versionOf(p.Changed), p.ID, company.HeldNow(p.Held, time.Now(), s.zone(ctx)), p.CodeUntil != nil, p.PasswordHash == ""}
+	row := PersonRow{p.Company(), versionOf(p.Changed), p.ID, company.HeldNow(p.Held, time.Now(), s.zone(ctx)), p.CodeUntil != nil, p.Second != "", p.PasswordHash == ""}
 	if row.Tickets == nil {
 		row.Tickets = []company.Ticket{}
 	}
@@ -157,17 +188,7 @@ const codeFor = 24 * time.Hour
 // NewCode is a one-time code of sixteen letters and digits that nobody mistakes for
 // another, in four groups (80 bits), its hash, and until when it is good.
 func NewCode() (code, hash string, until time.Time, err error) {
-	const letters = "abcdefghjkmnpqrstvwxyz0123456789" // without i, l, o and u
-	var drawn [16]byte
-	_, _ = rand.Read(drawn[:]) // never fails (crypto/rand)
-	var text strings.Builder
-	for i, b := range drawn {
-		if i > 0 && i%4 == 0 {
-			text.WriteByte('-')
-		}
-		text.WriteByte(letters[int(b)%len(letters)])
-	}
-	code = text.String()
+	code = drawn(16)
 	hash, err = HashPassword(code)
 	return code, hash, time.Now().Add(codeFor), err
 }

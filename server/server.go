@@ -42,6 +42,8 @@ type Options struct {
 	// TrustedProxies are the networks, as 10.0.0.0/8, whose word is taken for where a
 	// request came from (X-Forwarded-For). Empty: where the connection comes from.
 	TrustedProxies []string
+	// SecondForAll demands a second factor of supervisors and the office.
+	SecondForAll bool
 	// Timeout is how long a request may take; 0 means 20 seconds.
 	Timeout time.Duration
 	// RowsFor is how long Today may show somebody else's job as it was when newer
@@ -69,9 +71,11 @@ type Server struct {
 	making   singleflight.Group
 	tries    *tries
 	ears     *ears
-	hashing  *semaphore.Weighted
-	router   chi.Router
-	api      huma.API
+	// secondForAll demands a second factor of all but technicians.
+	secondForAll bool
+	hashing      *semaphore.Weighted
+	router       chi.Router
+	api          huma.API
 }
 
 // MostBytes is the largest request body that is read, but for photos.
@@ -190,7 +194,7 @@ func New(o Options) *Server {
 	if o.SignInsPerMinute == 0 {
 		o.SignInsPerMinute = 10
 	}
-	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), made: newMemory[madeRow](mostMade), rowsFor: o.RowsFor, knownFor: o.KnownFor, tries: newTries(o.SignInsPerMinute), ears: newEars(), hashing: semaphore.NewWeighted(int64(runtime.GOMAXPROCS(0)))}
+	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), made: newMemory[madeRow](mostMade), rowsFor: o.RowsFor, knownFor: o.KnownFor, tries: newTries(o.SignInsPerMinute), ears: newEars(), secondForAll: o.SecondForAll, hashing: semaphore.NewWeighted(int64(runtime.GOMAXPROCS(0)))}
 	s.sessions = scs.New()
 	s.sessions.Store = o.Store.Sessions()
 	s.sessions.HashTokenInStore = true
@@ -235,6 +239,7 @@ func (s *Server) routes(o Options) {
 		r.Use(limited, timed(o.Timeout), compressed(), tagged, looked, s.sessions.LoadAndSave, epoch)
 		s.api = newAPI(r)
 		s.signing()
+		s.account()
 		s.today()
 		s.jobs()
 		s.maps()
@@ -247,6 +252,7 @@ func (s *Server) routes(o Options) {
 		s.places()
 		s.firm()
 		s.tables()
+		s.audits()
 		r.NotFound(func(w http.ResponseWriter, _ *http.Request) {
 			writeProblem(w, http.StatusNotFound, "There is nothing at this address.")
 		})

@@ -484,11 +484,11 @@ var rights = map[string]string{
 	"sign-in": "anybody", "sign-out": "anybody",
 	"me": "signed in", "change-password": "signed in", "list-jobs": "signed in", "get-job": "signed in", "get-job-map": "signed in", "get-view": "signed in", "get-find": "signed in",
 	"get-lists": "signed in", "get-decide": "signed in", "try": "signed in", "prove": "signed in", "judge": "signed in", "own": "signed in", "get-events": "signed in", "send-events": "signed in", "get-map": "signed in",
-	"live": "signed in", "here": "signed in", "get-around": "signed in", "list-maps": "signed in",
+	"live": "signed in", "here": "signed in", "get-around": "signed in", "account": "signed in", "begin-second": "signed in", "confirm-second": "signed in", "end-second": "signed in", "end-session": "signed in", "list-maps": "signed in",
 	"take-call": "signed in", "hear-call": "signed in", "list-places": "signed in", "get-meter": "signed in", "take-reading": "signed in", "get-photo": "signed in", "put-photo": "signed in",
 	"get-company": "signed in", "list-meters": "signed in", "get-machine": "signed in",
 	"change-company": "supervisor", "save-meter": "supervisor", "save-site": "supervisor", "add-site": "supervisor", "add-machine": "supervisor", "save-machine": "supervisor", "merge-machine": "supervisor", "export-table": "supervisor", "import-table": "supervisor",
-	"list-people": "supervisor", "add-person": "supervisor", "change-person": "supervisor", "give-code": "supervisor",
+	"list-people": "supervisor", "add-person": "supervisor", "change-person": "supervisor", "give-code": "supervisor", "list-audit": "supervisor", "end-sessions": "supervisor",
 }
 
 // Every route of the document by every role, without a session, too.
@@ -510,7 +510,7 @@ func TestEveryRouteHasARule(t *testing.T) {
 	assert.Equal(t, []map[string][]string{{"session": {}}}, doc.Security)
 	assert.Equal(t, "cookie", doc.Components.SecuritySchemes["session"].In)
 	roles := map[string]*device{"nobody": s.device(t), "technician": s.as(t, "jonna"), "supervisor": s.as(t, "mira"), "office": s.as(t, "pell")}
-	at := strings.NewReplacer("{job}", "j-101", "{id}", "tidemoor-tv6", "{map}", "tidemoor-tv6", "{revision}", "6", "{person}", "tuure", "{sha256}", strings.Repeat("0", 64), "{meter}", "4", "{site}", "school", "{machine}", "school-dryer", "{table}", "sites")
+	at := strings.NewReplacer("{job}", "j-101", "{id}", "tidemoor-tv6", "{map}", "tidemoor-tv6", "{revision}", "6", "{person}", "tuure", "{sha256}", strings.Repeat("0", 64), "{meter}", "4", "{site}", "school", "{machine}", "school-dryer", "{table}", "sites", "{session}", "none")
 	walked := 0
 	for path, ways := range doc.Paths {
 		for method, op := range ways {
@@ -595,4 +595,16 @@ func TestTheViewIsTheCores(t *testing.T) {
 	got, err := json.Marshal(over)
 	require.NoError(t, err)
 	assert.JSONEq(t, string(want), string(got))
+}
+
+// withDatabase speaks to the database itself.
+func withDatabase(t *testing.T, url string, use func(exec func(string) error)) {
+	t.Helper()
+	c, err := pgx.Connect(t.Context(), url)
+	require.NoError(t, err)
+	defer func() { assert.NoError(t, c.Close(t.Context())) }()
+	use(func(sql string) error {
+		_, err := c.Exec(t.Context(), sql)
+		return err
+	})
 }

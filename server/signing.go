@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
@@ -26,6 +27,7 @@ type Me struct {
 	Role    string   `json:"role" enum:"technician,supervisor,office"`
 	Tickets []string `json:"tickets"`
 	Choose  bool     `json:"choose" doc:"Signed in with a one-time code: nothing else goes before a password of one's own"`
+	Second  bool     `json:"second" doc:"This role signs in with a second factor, and there is none yet: nothing else goes before it"`
 }
 
 type meOut struct{ Body Me }
@@ -34,7 +36,9 @@ type signIn struct {
 	Body struct {
 		Name     string `json:"name" minLength:"1" maxLength:"80" doc:"The name to sign in by"`
 		Password string `json:"password" minLength:"1" maxLength:"200"`
+		Second   string `json:"second,omitempty" maxLength:"40" doc:"Six digits of the authenticator, or a spare code; asked for by a 401 of the type second-factor"`
 	}
+	Agent string `header:"User-Agent"`
 }
 
 // passwords are hashed with argon2id over 19 MiB, twice, in one lane: the least
@@ -104,6 +108,10 @@ func (s *Server) signing() {
 			_ = huma.WriteErr(s.api, hc, http.StatusUnauthorized, "Choose a password of your own first. What you recorded stays on this device and is sent then.")
 			return
 		}
+		if op := hc.Operation().OperationID; s.wantsSecond(p) && p.Second == "" && !slices.Contains(beforeSecond, op) {
+			_ = huma.WriteErr(s.api, hc, http.StatusUnauthorized, "Your role signs in with a second factor. Begin it first; what you recorded stays on this device and is sent then.")
+			return
+		}
 		next(huma.WithValue(hc, personKey{}, p))
 	})
 	huma.Register(s.api, huma.Operation{OperationID: "me", Method: http.MethodGet, Path: "/me", Summary: "Who is signed in"},
@@ -119,6 +127,9 @@ func (s *Server) caller(ctx context.Context, id string) (store.Person, error) {
 	}
 	return s.store.Person(ctx, id)
 }
+
+// beforeSecond is what goes before somebody has the second factor that they must have.
+var beforeSecond = []string{"me", "change-password", "begin-second", "confirm-second"}
 
 type changePassword struct {
 	Body struct {
@@ -148,6 +159,7 @@ func (s *Server) changePassword(ctx context.Context, in *changePassword) (*struc
 	}
 	if p.CodeUntil == nil && !match {
 		s.tries.failed(p.SignIn, from)
+		s.audit(ctx, p.ID, "wrong password", p.ID)
 		return nil, huma.Error403Forbidden("The old password is wrong. Try again, or ask your supervisor for a new one.")
 	}
 	if weak(in.Body.New, p) {
@@ -164,6 +176,7 @@ func (s *Server) changePassword(ctx context.Context, in *changePassword) (*struc
 		return nil, s.problem(ctx, err)
 	}
 	s.sessions.Put(ctx, "password", fingerprint(hash))
+	s.audit(ctx, p.ID, "password changed", p.ID)
 	return nil, nil
 }
 
@@ -206,10 +219,25 @@ func (s *Server) signIn(ctx context.Context, in *signIn) (*meOut, error) {
 	}
 	if !match || err != nil {
 		s.tries.failed(name, from)
+		s.audit(ctx, name, "wrong password", "")
 		return nil, huma.Error401Unauthorized("Name or password is wrong. Try again, or ask your supervisor for a new one.")
 	}
 	if p.ClosedAt != nil {
 		return nil, huma.Error401Unauthorized(closedAccount)
+	}
+	if p.Second != "" && p.CodeUntil == nil {
+		if in.Body.Second == "" {
+			return nil, &huma.ErrorModel{Type: secondWanted, Status: http.StatusUnauthorized, Title: http.StatusText(http.StatusUnauthorized), Detail: "Enter the six digits of your authenticator, or a spare code."}
+		}
+		good, err := s.second(ctx, p, in.Body.Second)
+		if err != nil {
+			return nil, s.problem(ctx, err)
+		}
+		if !good {
+			s.tries.failed(name, from)
+			s.audit(ctx, p.ID, "wrong second factor", p.ID)
+			return nil, &huma.ErrorModel{Type: secondWanted, Status: http.StatusUnauthorized, Title: http.StatusText(http.StatusUnauthorized), Detail: "These digits are wrong, or were used before. Wait for the next ones."}
+		}
 	}
 	if p.CodeUntil != nil {
 		used, err := s.store.UseCode(ctx, p.ID)
@@ -225,7 +253,10 @@ func (s *Server) signIn(ctx context.Context, in *signIn) (*meOut, error) {
 		return nil, s.problem(ctx, err)
 	}
 	s.sessions.Put(ctx, store.SessionPerson, p.ID)
+	s.sessions.Put(ctx, store.SessionDevice, cut(in.Agent, 200))
+	s.sessions.Put(ctx, store.SessionAddress, from)
 	s.sessions.Put(ctx, "password", fingerprint(p.PasswordHash))
+	s.audit(ctx, p.ID, "signed in", p.ID)
 	return &meOut{s.me(ctx, p)}, nil
 }
 
@@ -236,5 +267,11 @@ func person(ctx context.Context) store.Person {
 
 // me is a person with the tickets that they hold now.
 func (s *Server) me(ctx context.Context, p store.Person) Me {
-	return Me{p.ID, p.Name, p.SignIn, p.Role, company.HeldNow(p.Held, time.Now(), s.zone(ctx)), p.CodeUntil != nil}
+	return Me{p.ID, p.Name, p.SignIn, p.Role, company.HeldNow(p.Held, time.Now(), s.zone(ctx)), p.CodeUntil != nil, s.wantsSecond(p) && p.Second == ""}
+}
+
+// cut is the beginning of a text, so many letters at the most.
+func cut(text string, most int) string {
+	letters := []rune(strings.ToValidUTF8(text, ""))
+	return string(letters[:min(most, len(letters))])
 }

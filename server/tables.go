@@ -42,6 +42,7 @@ func (s *Server) tables() {
 			if err != nil {
 				return nil, s.problem(ctx, err)
 			}
+			s.audit(ctx, person(ctx).ID, "list taken out: "+in.Table, "")
 			return &tableOut{"text/csv; charset=utf-8", `attachment; filename="` + in.Table + `.csv"`, file}, nil
 		})
 	type fileIn struct {
@@ -55,6 +56,9 @@ func (s *Server) tables() {
 			out, err := s.imported(ctx, in.Table, in.RawBody, in.Trial)
 			if err != nil {
 				return nil, s.problem(ctx, err)
+			}
+			if !in.Trial {
+				s.audit(ctx, person(ctx).ID, "list taken in: "+in.Table, "")
 			}
 			return &importedOut{out}, nil
 		})

@@ -25,7 +25,7 @@ func TestAPasswordIsOnesOwn(t *testing.T) {
 	require.NoError(t, s.PutPerson(ctx, store.Person{ID: "odda", Name: "Odda Lien", SignIn: "odda.l", PasswordHash: "z", Role: "supervisor", Held: []company.Ticket{{Ticket: "gas"}}}))
 	odda, err := s.Person(ctx, "odda")
 	require.NoError(t, err)
-	assert.Equal(t, store.Person{ID: "odda", Name: "Odda Lien", SignIn: "odda.l", PasswordHash: "new", Role: "supervisor", Held: []company.Ticket{{Ticket: "gas"}}, Changed: store.Changed{Version: 1}}, odda)
+	assert.Equal(t, store.Person{ID: "odda", Name: "Odda Lien", SignIn: "odda.l", PasswordHash: "new", Role: "supervisor", Held: []company.Ticket{{Ticket: "gas"}}, Spares: []string{}, Changed: store.Changed{Version: 1}}, odda)
 	jonna, err := s.Person(ctx, "jonna")
 	require.NoError(t, err)
 	assert.Equal(t, "x", jonna.PasswordHash)

@@ -26,7 +26,11 @@ type Person struct {
 	// for signing in; nil where it is their own.
 	CodeUntil *time.Time
 	ClosedAt  *time.Time // since when nobody signs in by it
-	Changed   `gorm:"embedded"`
+	// Second is the secret of the second factor; empty where there is none. Spares are
+	// the hashes of the spare codes that are left.
+	Second  string   `gorm:"->"`
+	Spares  []string `gorm:"->;serializer:json"`
+	Changed `gorm:"embedded"`
 }
 
 // Company is the person as supervisors and CSV have it.

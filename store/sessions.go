@@ -36,10 +36,20 @@ type sessionRow struct {
 	Data   []byte
 	Expiry time.Time
 	Person *string
+	// Device and Address are where it was begun.
+	Device  string
+	Address string
 }
 
-// SessionPerson is where a session holds whose it is.
-const SessionPerson = "person"
+// SessionPerson is where a session holds whose it is; the others, where it was begun.
+const (
+	SessionPerson  = "person"
+	SessionDevice  = "device"
+	SessionAddress = "address"
+)
+
+// seenEvery is how seldom it is noted that a session is used.
+const seenEvery = 5 * time.Minute
 
 // Caller is who asks and which database answers, found with their session in one
 // look. Person is nil where there is no session, or its person is gone.
@@ -69,8 +79,9 @@ func (sessionRow) TableName() string { return "sessions" }
 // FindCtx returns a session's data, and whether there is one that has not expired.
 func (s *Sessions) FindCtx(ctx context.Context, token string) ([]byte, bool, error) {
 	var row struct {
-		Data  []byte
-		Epoch string
+		Data   []byte
+		Epoch  string
+		SeenAt time.Time
 		Person
 	}
 	which := "database_epoch()"
@@ -78,13 +89,16 @@ func (s *Sessions) FindCtx(ctx context.Context, token string) ([]byte, bool, err
 	if last != nil && time.Since(last.at) < epochFor {
 		which = "''"
 	}
-	err := s.db.WithContext(ctx).Raw(`select s.data, `+which+` as epoch, p.* from sessions s left join people p on p.id = s.person
+	err := s.db.WithContext(ctx).Raw(`select s.data, s.seen_at, `+which+` as epoch, p.* from sessions s left join people p on p.id = s.person
 		where s.token = ? and s.expiry > now()`, token).Take(&row).Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return nil, false, nil
 	}
 	if err != nil {
 		return nil, false, fmt.Errorf("finding the session: %w", err)
+	}
+	if time.Since(row.SeenAt) > seenEvery {
+		s.db.WithContext(ctx).Exec("update sessions set seen_at = now() where token = ?", token) // one that takes nothing just now is read all the same
 	}
 	caller := CallerOf(ctx)
 	if row.Epoch == "" {
@@ -107,8 +121,10 @@ func (s *Sessions) CommitCtx(ctx context.Context, token string, data []byte, exp
 		if id, is := values[SessionPerson].(string); is {
 			row.Person = &id
 		}
+		row.Device, _ = values[SessionDevice].(string)
+		row.Address, _ = values[SessionAddress].(string)
 	}
-	if err := db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&row).Error; err != nil {
+	if err := db.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "token"}}, DoUpdates: clause.AssignmentColumns([]string{"data", "expiry", "person", "device", "address"})}).Create(&row).Error; err != nil {
 		return fmt.Errorf("keeping the session: %w", err)
 	}
 	if err := db.Delete(&sessionRow{}, "expiry < now()").Error; err != nil {

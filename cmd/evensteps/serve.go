@@ -62,7 +62,7 @@ func serveCommand() *cobra.Command {
 				return no{err}
 			}
 			log.Info("serving", "address", listener.Addr().String())
-			return server.New(server.Options{Store: s, Log: log, SignInsPerMinute: perMinute, TrustedProxies: proxies, SecureCookies: os.Getenv("EVENSTEPS_INSECURE_COOKIES") == "", Meter: os.Getenv("EVENSTEPS_METER")}).Listen(ctx, listener)
+			return server.New(server.Options{Store: s, Log: log, SignInsPerMinute: perMinute, TrustedProxies: proxies, SecondForAll: os.Getenv("EVENSTEPS_SECOND_FACTOR") == "required", SecureCookies: os.Getenv("EVENSTEPS_INSECURE_COOKIES") == "", Meter: os.Getenv("EVENSTEPS_METER")}).Listen(ctx, listener)
 		},
 	}
 }

@@ -8,11 +8,14 @@ import { keepPerson, lastPerson } from "./offline/db";
 import { send } from "./offline/outbox";
 import { Strong } from "./parts/Buttons";
 import { ChooseOwn } from "./signin/ChooseOwn";
+import { MustBegin } from "./signin/MustBegin";
 import { Session } from "./signin/session";
 import { SignIn } from "./signin/SignIn";
 import { Today } from "./today/Today";
 
 const OpenJob = lazy(() => import("./ladder/OpenJob"));
+const Account = lazy(() => import("./signin/Account").then((m) => ({ default: m.Account })));
+const Audit = lazy(() => import("./company/Audit").then((m) => ({ default: m.Audit })));
 const Company = lazy(() => import("./company/Company").then((m) => ({ default: m.Company })));
 const DevicePage = lazy(() => import("./device/DevicePage").then((m) => ({ default: m.DevicePage })));
 const MachinePage = lazy(() => import("./sites/MachinePage").then((m) => ({ default: m.MachinePage })));
@@ -53,6 +56,8 @@ const router = createBrowserRouter([
   room("/people", "People", <People />),
   room("/meters", "Meters", <Meters />),
   room("/company", "Company", <Company />),
+  room("/account", "Your account", <Account />),
+  room("/audit", "Audit list", <Audit />),
   room("/device", "This device", <DevicePage />),
   { path: "/jobs/:job/*", element: <Job />, errorElement: <Broken /> },
   { path: "*", element: <Navigate to="/" replace /> },
@@ -101,6 +106,8 @@ export function App() {
   };
   if (!me) return <SignIn onSignedIn={signedIn} />;
   if (me.choose && !who.data?.signedOut) return <ChooseOwn me={me} onChosen={() => void who.refetch()} />;
+  if (me.second && !who.data?.signedOut)
+    return <MustBegin name={me.name} onDone={() => void who.refetch()} />;
   return (
     <Session
       value={{

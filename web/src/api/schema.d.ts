@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who did what with accounts, rights and lists; for supervisors */
+        get: operations["list-audit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/calls": {
         parameters: {
             query?: never;
@@ -415,6 +432,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/me/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's own second factor, and where one is signed in */
+        get: operations["account"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/me/password": {
         parameters: {
             query?: never;
@@ -427,6 +461,58 @@ export interface paths {
         /** Change one's own password */
         post: operations["change-password"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/me/second": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** The second factor counts from now on; its spare codes */
+        put: operations["confirm-second"];
+        /** Begin a second factor: a secret for an authenticator. It counts once its digits were typed */
+        post: operations["begin-second"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/me/second/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do without a second factor */
+        post: operations["end-second"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/me/sessions/{session}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End one of one's sessions: what was recorded there stays on that device */
+        delete: operations["end-session"];
         options?: never;
         head?: never;
         patch?: never;
@@ -547,6 +633,23 @@ export interface paths {
         /** A one-time code for who lost their password, which ends their sessions; for supervisors */
         post: operations["give-code"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people/{person}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Sign somebody out everywhere, as where a device was lost; for supervisors */
+        delete: operations["end-sessions"];
         options?: never;
         head?: never;
         patch?: never;
@@ -686,6 +789,16 @@ export interface components {
             reasons: string[];
             where: components["schemas"]["Where"];
         };
+        AccountOutBody: {
+            /** @description A second factor is asked for */
+            second: boolean;
+            sessions: components["schemas"]["SessionIn"][];
+            /**
+             * Format: int64
+             * @description Spare codes that are left
+             */
+            spares: number;
+        };
         "Add-machineRequest": {
             id: string;
             map: string;
@@ -739,6 +852,24 @@ export interface components {
             minutes: number;
             no_plan?: boolean;
             option: string;
+        };
+        Audit: {
+            /** @description Where it came from */
+            address: string;
+            /** Format: date-time */
+            at: string;
+            /** @description A person's id, or the name that was tried */
+            by: string;
+            /** Format: int64 */
+            id: number;
+            what: string;
+            /** @description A person's id, or what it was done with */
+            whom: string;
+        };
+        AuditOutBody: {
+            /** @description The latest first */
+            lines: components["schemas"]["Audit"][];
+            more: boolean;
         };
         Bag: {
             label: string;
@@ -938,6 +1069,9 @@ export interface components {
             says: string;
             what: string;
         };
+        DigitsBody: {
+            digits: string;
+        };
         Drawing: {
             caption: string;
             /** Format: double */
@@ -962,6 +1096,10 @@ export interface components {
             kind: string;
             name: string;
             say: string[];
+        };
+        EndsOutBody: {
+            /** Format: int64 */
+            ended: number;
         };
         Energy: {
             /** Format: date-time */
@@ -1854,6 +1992,8 @@ export interface components {
             name: string;
             /** @enum {string} */
             role: "technician" | "supervisor" | "office";
+            /** @description This role signs in with a second factor, and there is none yet: nothing else goes before it */
+            second: boolean;
             /** @description The name to sign in with */
             sign_in: string;
             tickets: string[];
@@ -2025,6 +2165,9 @@ export interface components {
             piece: string;
             reason?: string;
         };
+        PasswordBody: {
+            password: string;
+        };
         Paused: Record<string, never>;
         PeopleOutBody: {
             people: components["schemas"]["PersonRow"][];
@@ -2058,6 +2201,8 @@ export interface components {
             /** @description The tickets that are held now */
             now: string[];
             role: string;
+            /** @description They sign in with a second factor */
+            second: boolean;
             sign_in: string;
             tickets: components["schemas"]["Ticket"][];
             /**
@@ -2353,6 +2498,12 @@ export interface components {
             say: string;
             why: string;
         };
+        SecretOutBody: {
+            /** @description The same as a QR code, a data: address of a PNG */
+            picture: string;
+            /** @description To be typed into an authenticator, base32 */
+            secret: string;
+        };
         SendOutBody: {
             answers: components["schemas"]["Answer"][];
         };
@@ -2370,6 +2521,21 @@ export interface components {
              * @description The device's clock, now
              */
             wall: string;
+        };
+        SessionIn: {
+            address: string;
+            /** @description The browser, as it names itself */
+            device: string;
+            id: string;
+            /** Format: date-time */
+            made: string;
+            /**
+             * Format: date-time
+             * @description To within a few minutes
+             */
+            seen: string;
+            /** @description The one that asks */
+            this: boolean;
         };
         Sheet: {
             about: components["schemas"]["Row"][];
@@ -2448,6 +2614,8 @@ export interface components {
             /** @description The name to sign in by */
             name: string;
             password: string;
+            /** @description Six digits of the authenticator, or a spare code; asked for by a 401 of the type second-factor */
+            second?: string;
         };
         SignedOff: {
             customer?: string;
@@ -2493,6 +2661,10 @@ export interface components {
         SnagExplained: {
             reason: string;
             snag: string;
+        };
+        SparesOutBody: {
+            /** @description Each good once, where the authenticator is lost; shown this once */
+            spares: string[];
         };
         Stamp: {
             /** Format: date-time */
@@ -2805,6 +2977,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Job"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-audit": {
+        parameters: {
+            query?: {
+                /** @description The last line that is known; 0: from the end */
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditOutBody"];
                 };
             };
             /** @description Error */
@@ -3701,6 +3905,35 @@ export interface operations {
             };
         };
     };
+    account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "change-password": {
         parameters: {
             query?: never;
@@ -3713,6 +3946,132 @@ export interface operations {
                 "application/json": components["schemas"]["ChangePasswordBody"];
             };
         };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "confirm-second": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DigitsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SparesOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "begin-second": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecretOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-second": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No Content */
             204: {
@@ -3984,6 +4343,37 @@ export interface operations {
             };
         };
     };
+    "end-sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EndsOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-photo": {
         parameters: {
             query?: never;
@@ -4083,7 +4473,9 @@ export interface operations {
     "sign-in": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "User-Agent"?: string;
+            };
             path?: never;
             cookie?: never;
         };

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, got, Problem, wentWrong, type CompanyPage } from "../api/client";
 import { OneOf, Text } from "../parts/Fields";
 import { Form, Pair } from "../parts/Form";
@@ -24,6 +25,10 @@ export function Company() {
       {company.isError && <Complaint role="alert">{wentWrong(company.error)}</Complaint>}
       {company.data && <Details key={company.data.version} of={company.data} />}
       <Lists />
+      <Group>Who did what</Group>
+      <p>
+        <Link to="/audit">The audit list</Link>: accounts, rights and lists, and who tried.
+      </p>
     </Hall>
   );
 }

@@ -4,7 +4,6 @@ import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { api } from "../api/client";
 import { db, forgetPerson, keepSpeech, keptSpeech, type Speech } from "../offline/db";
-import { ChangePassword } from "../signin/ChangePassword";
 import { useSession } from "../signin/session";
 import { Plain, Strong } from "./Buttons";
 import { OneOf } from "./Fields";
@@ -78,7 +77,6 @@ export function Mine({ rooms }: MineProps) {
   const { me, look } = useSession();
   const queries = useQueryClient();
   const go = useNavigate();
-  const [changing, setChanging] = useState(false);
   const [waiting, setWaiting] = useState(0);
   const [open, setOpen] = useState(false);
   const leave = async () => {
@@ -112,19 +110,13 @@ export function Mine({ rooms }: MineProps) {
         ))}
         <TorchSwitch />
         <SpeechChoice />
-        <Plain
-          onPress={() => {
-            setOpen(false);
-            setChanging(true);
-          }}
-        >
-          Password
-        </Plain>
+        <Away as={Link} to="/account" onClick={() => setOpen(false)}>
+          Password, second factor, where you are signed in
+        </Away>
         <Plain onPress={() => void signOut()}>Sign out</Plain>
         <Away href="/licences.txt">Licences</Away>
         <Plain onPress={() => setOpen(false)}>Close</Plain>
       </Dialogue>
-      {changing && <ChangePassword onClose={() => setChanging(false)} />}
       <Dialogue title="Sign out?" open={waiting > 0} onClose={() => setWaiting(0)}>
         <p>
           {waiting} {waiting === 1 ? "record waits" : "records wait"} on this device and{" "}

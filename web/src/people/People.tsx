@@ -7,7 +7,7 @@ import { OneOf, Text } from "../parts/Fields";
 import { Beside, Form, Pair } from "../parts/Form";
 import { Hall } from "../parts/Hall";
 import { Row, Warn } from "../parts/Rows";
-import { Complaint, Dialogue } from "../parts/Sheets";
+import { Complaint, Dialogue, Notice } from "../parts/Sheets";
 import { clock, words } from "../parts/text";
 
 /** Large enough to be read out on the telephone. */
@@ -23,6 +23,7 @@ export function People() {
   const [who, setWho] = useState<PersonRow | "new">();
   const [code, setCode] = useState<{ name: string; signIn: string; text: string }>();
   const [wrong, setWrong] = useState("");
+  const [said, setSaid] = useState("");
   const people = useQuery({
     queryKey: ["people"],
     queryFn: async () => got(await api.GET("/people")),
@@ -42,12 +43,24 @@ export function People() {
       setWrong(wentWrong(err));
     }
   };
+  // A device was lost: whoever has it is let in nowhere any more.
+  const signOut = async (p: PersonRow) => {
+    setWrong("");
+    try {
+      const path = { person: p.id };
+      const { ended } = got(await api.DELETE("/people/{person}/sessions", { params: { path } }));
+      setSaid(`${p.name} is signed out on ${ended} ${ended === 1 ? "device" : "devices"}.`);
+    } catch (err) {
+      setWrong(wentWrong(err));
+    }
+  };
   const all = people.data?.people ?? [];
   const ordered = [...all.filter((p) => !p.closed), ...all.filter((p) => p.closed)];
   return (
     <Hall title="People" note={people.data && `${all.filter((p) => !p.closed).length} with an account`}>
       {people.isError && <Complaint role="alert">{people.error.message}</Complaint>}
       {wrong && <Complaint role="alert">{wrong}</Complaint>}
+      {said && <Notice role="status">{said}</Notice>}
       {people.data && (
         <Beside>
           <Strong onPress={() => setWho("new")}>Add a person</Strong>
@@ -65,6 +78,7 @@ export function People() {
             </p>
             {p.closed && <Warn>The account is closed. What they recorded stays.</Warn>}
             {!p.closed && p.none && <Warn>No password yet: give them a code.</Warn>}
+            {p.second && <p>Signs in with a second factor.</p>}
             {!p.closed && p.choose && <p>Has a code, and no password yet.</p>}
           </div>
           <Plain onPress={() => setWho(p)} aria-label={`Change ${p.name}`}>
@@ -73,6 +87,11 @@ export function People() {
           {!p.closed && (
             <Plain onPress={() => void give(p)} aria-label={`One-time code for ${p.name}`}>
               One-time code
+            </Plain>
+          )}
+          {!p.closed && (
+            <Plain onPress={() => void signOut(p)} aria-label={`Sign ${p.name} out everywhere`}>
+              Sign out
             </Plain>
           )}
         </Row>

@@ -55,6 +55,7 @@ export function SignIn({ name: known = "", over = false, onSignedIn, onClose }: 
   const [name, setName] = useState(known);
   const [password, setPassword] = useState("");
   const [wrong, setWrong] = useState("");
+  const [second, setSecond] = useState<string>();
   const [busy, setBusy] = useState(false);
 
   const submit = async (event: FormEvent) => {
@@ -67,7 +68,13 @@ export function SignIn({ name: known = "", over = false, onSignedIn, onClose }: 
     setBusy(true);
     setWrong("");
     try {
-      onSignedIn(got(await api.POST("/sign-in", { body: { name, password } })));
+      const answer = await api.POST("/sign-in", { body: { name, password, second: second || undefined } });
+      if (answer.error?.type === "second-factor" && second === undefined) {
+        setSecond("");
+        setBusy(false);
+        return;
+      }
+      onSignedIn(got(answer));
     } catch (err) {
       setWrong(wentWrong(err));
       setBusy(false);
@@ -94,6 +101,16 @@ export function SignIn({ name: known = "", over = false, onSignedIn, onClose }: 
         autoComplete="current-password"
         first={!!known}
       />
+      {second !== undefined && (
+        <Text
+          label="Six digits of your authenticator, or a spare code"
+          value={second}
+          onChange={setSecond}
+          most={40}
+          autoComplete="one-time-code"
+          first
+        />
+      )}
       {wrong && <Complaint role="alert">{wrong}</Complaint>}
       <Strong type="submit">{busy ? "Signing in …" : "Sign in"}</Strong>
     </>

@@ -15,7 +15,7 @@ interface Sent {
 }
 
 /** What it answers: a document, or a status with its problem. */
-type Answer = object | { status: number; problem: string };
+type Answer = object | { status: number; problem: string; type?: string };
 type Answers = Record<string, Answer | ((body: unknown) => Answer)>;
 
 /** Answers "POST /sign-in" and the like; what was sent with them stands in the list. */
@@ -31,7 +31,7 @@ export function answering(answers: Answers): Sent[] {
     const answer = typeof found === "function" ? found(body) : found;
     if ("problem" in answer && "status" in answer)
       return Response.json(
-        { title: answer.problem, detail: answer.problem, status: answer.status },
+        { title: answer.problem, detail: answer.problem, ...answer },
         { status: answer.status, headers: { "Content-Type": "application/problem+json" } },
       );
     return Response.json(answer);
