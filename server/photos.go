@@ -7,8 +7,8 @@ import (
 	"encoding/hex"
 	"fmt"
 	"image"
-	_ "image/jpeg" // the two kinds of photo
-	_ "image/png"
+	"image/jpeg"
+	"image/png"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -19,8 +19,9 @@ import (
 // Limits of a photo. Devices make theirs smaller before they send them.
 const (
 	MostPhotoBytes  = 8 << 20
-	mostPhotoSide   = 12000      // pixels
-	mostPhotoPixels = 40_000_000 // width times height
+	mostPhotoSide   = 6000       // pixels
+	mostPhotoPixels = 13_000_000 // width times height: they are laid out one after the other
+	photoQuality    = 90         // of a JPEG that is drawn anew, of 100
 )
 
 func (s *Server) photos() {
@@ -34,7 +35,15 @@ func (s *Server) photos() {
 			if hex.EncodeToString(sum[:]) != in.SHA256 {
 				return nil, huma.Error422UnprocessableEntity("The picture's bytes do not have this SHA-256. Send it again.")
 			}
-			p, why := readPhoto(in.RawBody)
+			if is, err := s.store.HasPhoto(ctx, in.SHA256); err != nil {
+				return nil, s.problem(ctx, err)
+			} else if is {
+				return nil, nil
+			}
+			p, why, err := s.drawnAnew(ctx, in.RawBody)
+			if err != nil {
+				return nil, s.problem(ctx, err)
+			}
 			if why != "" {
 				return nil, huma.Error422UnprocessableEntity(why)
 			}
@@ -63,20 +72,38 @@ func (s *Server) photos() {
 		})
 }
 
-// readPhoto looks at a picture's head and end without unpacking it: its pixels
-// are never laid out here. why is empty for one that is taken.
-func readPhoto(data []byte) (p store.Photo, why string) {
-	config, kind, err := image.DecodeConfig(bytes.NewReader(data))
-	if err != nil || kind != "jpeg" && kind != "png" {
-		return p, "This is no JPEG or PNG picture."
+// drawnAnew unpacks a picture and packs it again: what is kept is pixels and nothing
+// else, whatever else was in the file. Its size is looked at before it is unpacked, and
+// one is unpacked at a time, so that many at once cost no more memory than one. why says
+// what is wrong with one that is not taken.
+func (s *Server) drawnAnew(ctx context.Context, data []byte) (p store.Photo, why string, err error) {
+	config, kind, wrong := image.DecodeConfig(bytes.NewReader(data))
+	if wrong != nil || kind != "jpeg" && kind != "png" {
+		return p, "This is no JPEG or PNG picture.", nil
 	}
 	w, h := config.Width, config.Height
 	if w < 1 || h < 1 || w > mostPhotoSide || h > mostPhotoSide || w*h > mostPhotoPixels {
-		return p, fmt.Sprintf("The picture has %d by %d pixels; %d on a side and %d million in all are taken at most. Make it smaller and send it again.", w, h, mostPhotoSide, mostPhotoPixels/1_000_000)
+		return p, fmt.Sprintf("The picture has %d by %d pixels; %d on a side and %d million in all are taken at most. Make it smaller and send it again.", w, h, mostPhotoSide, mostPhotoPixels/1_000_000), nil
 	}
-	end := map[string][]byte{"jpeg": {0xff, 0xd9}, "png": []byte("IEND\xaeB`\x82")}[kind]
-	if !bytes.Contains(data[max(0, len(data)-64):], end) {
-		return p, "The picture is cut off. Send it again."
+	if err := s.drawing.Acquire(ctx, 1); err != nil {
+		return p, "", fmt.Errorf("waiting to draw a photo: %w", err)
 	}
-	return store.Photo{Type: "image/" + kind, Width: w, Height: h, Bytes: data}, ""
+	defer s.drawing.Release(1)
+	picture, _, wrong := image.Decode(bytes.NewReader(data))
+	if wrong != nil {
+		return p, "The picture is cut off, or spoilt. Send it again.", nil
+	}
+	var anew bytes.Buffer
+	if kind == "png" {
+		err = png.Encode(&anew, picture)
+	} else {
+		err = jpeg.Encode(&anew, picture, &jpeg.Options{Quality: photoQuality})
+	}
+	if err != nil {
+		return p, "", fmt.Errorf("drawing a photo: %w", err)
+	}
+	if anew.Len() > MostPhotoBytes {
+		return p, fmt.Sprintf("The picture is larger than %d MB. Make it smaller and send it again.", MostPhotoBytes>>20), nil
+	}
+	return store.Photo{Type: "image/" + kind, Width: w, Height: h, Bytes: anew.Bytes()}, "", nil
 }

@@ -74,6 +74,7 @@ type Server struct {
 	// secondForAll demands a second factor of all but technicians.
 	secondForAll bool
 	hashing      *semaphore.Weighted
+	drawing      *semaphore.Weighted // photos are unpacked one at a time
 	router       chi.Router
 	api          huma.API
 }
@@ -194,7 +195,7 @@ func New(o Options) *Server {
 	if o.SignInsPerMinute == 0 {
 		o.SignInsPerMinute = 10
 	}
-	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), made: newMemory[madeRow](mostMade), rowsFor: o.RowsFor, knownFor: o.KnownFor, tries: newTries(o.SignInsPerMinute), ears: newEars(), secondForAll: o.SecondForAll, hashing: semaphore.NewWeighted(int64(runtime.GOMAXPROCS(0)))}
+	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), made: newMemory[madeRow](mostMade), rowsFor: o.RowsFor, knownFor: o.KnownFor, tries: newTries(o.SignInsPerMinute), ears: newEars(), secondForAll: o.SecondForAll, hashing: semaphore.NewWeighted(int64(runtime.GOMAXPROCS(0))), drawing: semaphore.NewWeighted(1)}
 	s.sessions = scs.New()
 	s.sessions.Store = o.Store.Sessions()
 	s.sessions.HashTokenInStore = true

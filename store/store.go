@@ -28,9 +28,10 @@ var migrations embed.FS
 
 // Store is the database.
 type Store struct {
-	db    *gorm.DB
-	turns [64]sync.Mutex // appends to one job take turns
-	tails *lru.Cache[string, *tail]
+	db     *gorm.DB
+	turns  [64]sync.Mutex // appends to one job take turns
+	tails  *lru.Cache[string, *tail]
+	bucket Bucket // where photos lie; nil: in the database
 	// News of this process that was not told yet, by job.
 	config   *pgx.ConnConfig
 	newsTurn sync.Mutex
@@ -110,6 +111,11 @@ func (s *Store) Ready(ctx context.Context) error {
 	err := s.db.WithContext(ctx).Exec(`insert into readiness (one, at) values (true, now()) on conflict (one) do update set at = excluded.at`).Error
 	if err != nil {
 		return fmt.Errorf("reaching the database: %w", err)
+	}
+	if s.bucket != nil {
+		if err := s.bucket.Ready(ctx); err != nil {
+			return fmt.Errorf("reaching the photos: %w", err)
+		}
 	}
 	return nil
 }

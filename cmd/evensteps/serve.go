@@ -22,6 +22,7 @@ import (
 	"evensteps/library"
 	"evensteps/server"
 	"evensteps/store"
+	"evensteps/store/bucket"
 	"evensteps/store/cluster"
 )
 
@@ -56,6 +57,13 @@ func serveCommand() *cobra.Command {
 			}
 			if os.Getenv("GOMEMLIMIT") == "" {
 				debug.SetMemoryLimit(memory)
+			}
+			if address := os.Getenv("EVENSTEPS_PHOTOS"); address != "" {
+				b, err := bucket.Open(ctx, address, os.Getenv("EVENSTEPS_PHOTOS_KEY"), os.Getenv("EVENSTEPS_PHOTOS_SECRET"), os.Getenv("EVENSTEPS_PHOTOS_REGION"))
+				if err != nil {
+					return no{err}
+				}
+				s.KeepPhotosIn(b)
 			}
 			log := slog.New(slog.NewJSONHandler(os.Stderr, nil))
 			if err := ship(ctx, s, log); err != nil {

@@ -24,10 +24,10 @@ export function Audit() {
       {all.map((l) => (
         <Row key={l.id} $quiet>
           <div>
-            <h3>
+            <h2>
               {l.what}
               {l.whom && l.whom !== l.by && <>: {l.whom}</>}
-            </h3>
+            </h2>
             <p>{[`by ${l.by || "nobody"}`, clock(l.at), l.address].filter(Boolean).join(" · ")}</p>
           </div>
         </Row>
