@@ -109,6 +109,7 @@ func (s *Server) events() {
 				if err != nil {
 					return nil, s.problem(ctx, err) // what was kept so far is known when it comes again
 				}
+				s.metrics.kept.WithLabelValues(a.Outcome).Inc()
 				out.Body.Answers = append(out.Body.Answers, a)
 			}
 			return out, nil

@@ -53,6 +53,7 @@ func (s *Server) recovered(next http.Handler) http.Handler {
 				if v == http.ErrAbortHandler {
 					panic(v)
 				}
+				s.metrics.panics.Inc()
 				s.log.ErrorContext(r.Context(), "panic", "value", v, "stack", string(debug.Stack()))
 				writeProblem(w, http.StatusInternalServerError, "Something went wrong here. It is written down; try again.")
 			}

@@ -71,6 +71,7 @@ type Server struct {
 	making   singleflight.Group
 	tries    *tries
 	ears     *ears
+	metrics  *metrics
 	// secondForAll demands a second factor of all but technicians.
 	secondForAll bool
 	hashing      *semaphore.Weighted
@@ -196,6 +197,7 @@ func New(o Options) *Server {
 		o.SignInsPerMinute = 10
 	}
 	s := &Server{store: o.Store, log: o.Log, books: newBooks(o.Store), made: newMemory[madeRow](mostMade), rowsFor: o.RowsFor, knownFor: o.KnownFor, tries: newTries(o.SignInsPerMinute), ears: newEars(), secondForAll: o.SecondForAll, hashing: semaphore.NewWeighted(int64(runtime.GOMAXPROCS(0))), drawing: semaphore.NewWeighted(1)}
+	s.metrics = newMetrics(s)
 	s.sessions = scs.New()
 	s.sessions.Store = o.Store.Sessions()
 	s.sessions.HashTokenInStore = true
@@ -222,7 +224,7 @@ func (s *Server) routes(o Options) {
 	if len(o.TrustedProxies) > 0 {
 		from = middleware.ClientIPFromXFF(o.TrustedProxies...)
 	}
-	r.Use(numbered, from, s.logged, s.recovered, secure(o.SecureCookies), lettered, middleware.GetHead)
+	r.Use(numbered, from, s.measured, s.logged, s.recovered, secure(o.SecureCookies), lettered, middleware.GetHead)
 	r.Use(http.NewCrossOriginProtection().Handler)
 	r.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { fmt.Fprintln(w, "up") })
 	r.Get("/readyz", func(w http.ResponseWriter, r *http.Request) {

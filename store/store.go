@@ -6,6 +6,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"embed"
 	"fmt"
 	"io/fs"
@@ -118,6 +119,15 @@ func (s *Store) Ready(ctx context.Context) error {
 		}
 	}
 	return nil
+}
+
+// Pool says how the connections to the database stand.
+func (s *Store) Pool() sql.DBStats {
+	pool, err := s.db.DB()
+	if err != nil {
+		return sql.DBStats{}
+	}
+	return pool.Stats()
 }
 
 // Close lets go of the database.

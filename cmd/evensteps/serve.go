@@ -7,6 +7,7 @@ import (
 	"io"
 	"log/slog"
 	"net"
+	"net/http"
 	"net/netip"
 	"os"
 	"os/signal"
@@ -70,7 +71,18 @@ func serveCommand() *cobra.Command {
 				return no{err}
 			}
 			log.Info("serving", "address", listener.Addr().String())
-			return server.New(server.Options{Store: s, Log: log, SignInsPerMinute: perMinute, TrustedProxies: proxies, SecondForAll: os.Getenv("EVENSTEPS_SECOND_FACTOR") == "required", SecureCookies: os.Getenv("EVENSTEPS_INSECURE_COOKIES") == "", Meter: os.Getenv("EVENSTEPS_METER")}).Listen(ctx, listener)
+			one := server.New(server.Options{Store: s, Log: log, SignInsPerMinute: perMinute, TrustedProxies: proxies, SecondForAll: os.Getenv("EVENSTEPS_SECOND_FACTOR") == "required", SecureCookies: os.Getenv("EVENSTEPS_INSECURE_COOKIES") == "", Meter: os.Getenv("EVENSTEPS_METER")})
+			if address := os.Getenv("EVENSTEPS_METRICS_ADDR"); address != "" {
+				told, err := listen(address, false)
+				if err != nil {
+					return no{err}
+				}
+				defer func() { _ = told.Close() }()
+				go func() {
+					_ = (&http.Server{Handler: one.Metrics(), ReadHeaderTimeout: 5 * time.Second, WriteTimeout: 20 * time.Second}).Serve(told)
+				}()
+			}
+			return one.Listen(ctx, listener)
 		},
 	}
 }
