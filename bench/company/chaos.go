@@ -17,6 +17,7 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
+	"evensteps/e2e/stage"
 	"evensteps/store/cluster"
 )
 
@@ -78,8 +79,7 @@ func chaos(ctx context.Context, o options) (err error) {
 
 // prober asks for Today twice a second as somebody who only looks.
 func (c *company) prober(ctx context.Context, wrong *atomic.Int32) error {
-	t := *c.people[0]
-	t.id, t.in, t.facts = "jonna", false, nil
+	t := &technician{c: c, id: "jonna", device: "prober", began: time.Now(), http: c.people[0].http}
 	asked, failed := 0, 0
 	for ctx.Err() == nil {
 		before, on := t.missed, wrong.Load() > 0
@@ -113,19 +113,26 @@ func some(random *rand.Rand, least, most time.Duration) time.Duration {
 }
 
 func (c *company) killServer(_ context.Context, random *rand.Rand) error {
-	if err := c.program.End(syscall.SIGKILL); err != nil {
+	one := c.one(random)
+	if err := one.End(syscall.SIGKILL); err != nil {
 		return err
 	}
 	time.Sleep(some(random, 0, 3*time.Second))
-	return c.program.Start(context.Background())
+	return one.Start(context.Background())
+}
+
+// one is one of the processes.
+func (c *company) one(random *rand.Rand) *stage.Program {
+	return c.programs[random.IntN(len(c.programs))]
 }
 
 func (c *company) stallServer(_ context.Context, random *rand.Rand) error {
-	if err := c.program.Signal(syscall.SIGSTOP); err != nil {
+	one := c.one(random)
+	if err := one.Signal(syscall.SIGSTOP); err != nil {
 		return err
 	}
 	time.Sleep(some(random, time.Second, 6*time.Second))
-	return c.program.Signal(syscall.SIGCONT)
+	return one.Signal(syscall.SIGCONT)
 }
 
 func (c *company) cutLines(_ context.Context, random *rand.Rand) error {

@@ -33,18 +33,18 @@ import (
 
 // company is the program on its database, with people who work.
 type company struct {
-	o       options
-	dir     string
-	data    string
-	db      *cluster.Cluster
-	program *stage.Program
-	front   *front // between the technicians and the program
-	scripts []script
-	people  []*technician
-	took    times
-	asked   atomic.Int64
-	failed  atomic.Int64
-	nextJob atomic.Int64
+	o        options
+	dir      string
+	data     string
+	db       *cluster.Cluster
+	programs []*stage.Program
+	front    *front // between the technicians and the program
+	scripts  []script
+	people   []*technician
+	took     times
+	asked    atomic.Int64
+	failed   atomic.Int64
+	nextJob  atomic.Int64
 }
 
 // script is a whole job as the core's own player plays it.
@@ -140,16 +140,21 @@ func found(ctx context.Context, o options) (c *company, err error) {
 	if err != nil {
 		return c, err
 	}
-	if c.program, err = stage.NewProgram(binary, filepath.Join(c.dir, "server.log"), c.db.URL, "EVENSTEPS_SIGN_INS_PER_MINUTE=1000"); err != nil {
-		return c, err
-	}
 	if err := c.fill(ctx); err != nil {
 		return c, err
 	}
-	if err := c.program.Start(ctx); err != nil {
-		return c, err
+	var addresses []string
+	for n := range o.servers {
+		one, err := stage.NewProgram(binary, filepath.Join(c.dir, fmt.Sprintf("server-%d.log", n)), c.db.URL, "EVENSTEPS_SIGN_INS_PER_MINUTE=1000")
+		if err != nil {
+			return c, err
+		}
+		if err := one.Start(ctx); err != nil {
+			return c, err
+		}
+		c.programs, addresses = append(c.programs, one), append(addresses, one.URL)
 	}
-	if c.front, err = newFront(c.program.URL); err != nil {
+	if c.front, err = newFront(addresses...); err != nil {
 		return c, err
 	}
 	for n := range o.people {
@@ -171,8 +176,8 @@ func (c *company) close() error {
 	if c.front != nil {
 		c.front.close()
 	}
-	if c.program != nil {
-		err = c.program.End(syscall.SIGTERM)
+	for _, one := range c.programs {
+		err = errors.Join(err, one.End(syscall.SIGTERM))
 	}
 	if c.db != nil {
 		err = errors.Join(err, c.db.Stop())
@@ -397,17 +402,34 @@ func (c *company) check(ctx context.Context) error {
 
 func (c *company) renumbered() bool { return c.front.epochs() > 1 }
 
-// watch follows the server's memory until the context ends; the answer is the
-// most it held, in megabytes.
+// size says how large the database is.
+func (c *company) size(ctx context.Context) error {
+	conn, err := pgx.Connect(ctx, c.db.URL)
+	if err != nil {
+		return fmt.Errorf("reaching the database: %w", err)
+	}
+	defer func() { _ = conn.Close(ctx) }()
+	var bytes, events int64
+	if err := conn.QueryRow(ctx, "select pg_database_size(current_database()), (select count(*) from events)").Scan(&bytes, &events); err != nil {
+		return fmt.Errorf("reading the size of the database: %w", err)
+	}
+	fmt.Printf("the database holds %d facts in %d MB\n", events, bytes>>20)
+	return nil
+}
+
+// watch follows the servers' memory until the context ends; the answer is the
+// most that one of them held, in megabytes.
 func (c *company) watch(ctx context.Context) func() float64 {
 	var mu sync.Mutex
 	most := 0.0
 	go func() {
 		for ctx.Err() == nil {
-			now := c.program.Resident()
-			mu.Lock()
-			most = max(most, now)
-			mu.Unlock()
+			for _, one := range c.programs {
+				now := one.Resident()
+				mu.Lock()
+				most = max(most, now)
+				mu.Unlock()
+			}
 			time.Sleep(200 * time.Millisecond)
 		}
 	}()

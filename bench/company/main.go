@@ -1,8 +1,8 @@
 // Command company plays a company's technicians against the real program on a
 // real database, all on loopback and for a bounded time:
 //
-//	go run ./bench/company load    -people 200 -for 60s -jobs 27000 -events 1000000
-//	go run ./bench/company chaos   -people 50 -for 10m
+//	go run ./bench/company load    -people 200 -for 60s -jobs 27000 -events 1000000 -servers 2 -live
+//	go run ./bench/company chaos   -people 50 -for 10m -servers 2 -live
 //	go run ./bench/company restore
 //
 // load measures; chaos kills, stalls and cuts the server and the database, and
@@ -29,6 +29,9 @@ type options struct {
 	pace   time.Duration
 	seed   uint64
 	full   string
+
+	servers int
+	live    bool
 }
 
 func main() {
@@ -52,6 +55,8 @@ func run(args []string) error {
 	flags.DurationVar(&o.pace, "pace", 5*time.Second, "the time between two touches of one technician, about; a step takes some three of them, and most of a minute")
 	flags.Uint64Var(&o.seed, "seed", 1, "of what happens when")
 	flags.StringVar(&o.full, "full", "", "a folder on a small file system of its own, for the database and its full disk")
+	flags.IntVar(&o.servers, "servers", 1, "processes of the program, on one database")
+	flags.BoolVar(&o.live, "live", false, "a second device looks at each job, and is told of each touch")
 	if err := flags.Parse(args[1:]); err != nil {
 		return err
 	}
@@ -78,6 +83,9 @@ func load(ctx context.Context, o options) (err error) {
 		return err
 	}
 	c.took.report()
-	fmt.Printf("server at the most %.0f MB; %d of %d requests failed\n", most(), c.failed.Load(), c.asked.Load())
+	fmt.Printf("a server at the most %.0f MB; %d of %d requests failed\n", most(), c.failed.Load(), c.asked.Load())
+	if err := c.size(ctx); err != nil {
+		return err
+	}
 	return c.check(ctx)
 }

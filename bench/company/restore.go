@@ -36,14 +36,14 @@ func restore(ctx context.Context, o options) (err error) {
 		return err
 	}
 	before := c.count(ctx)
-	if err := c.program.End(syscall.SIGTERM); err != nil {
+	if err := c.programs[0].End(syscall.SIGTERM); err != nil {
 		return err
 	}
 	if err := c.db.Run(ctx, "pg_restore", "--clean", "--if-exists", "--exit-on-error", "--single-transaction", "-d", c.db.URL, dump); err != nil {
 		return err
 	}
 	fmt.Printf("%d facts before, %d in the dump, %d after restoring it\n", before, atDump, c.count(ctx))
-	if err := c.program.Start(ctx); err != nil {
+	if err := c.programs[0].Start(ctx); err != nil {
 		return err
 	}
 	for _, t := range c.people { // each looks at Today, as a device does

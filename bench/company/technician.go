@@ -9,6 +9,7 @@ import (
 	"io"
 	"math/rand/v2"
 	"net/http"
+	"sync/atomic"
 	"time"
 
 	"evensteps/core/record"
@@ -30,7 +31,8 @@ type technician struct {
 	facts  []*fact // all of them, as the device keeps them
 	epoch  string
 	in     bool
-	missed int // answers that did not come
+	missed int          // answers that did not come
+	sent   atomic.Int64 // when a touch was sent of which the mate was not told yet, in nanoseconds; 0: none
 }
 
 type fact struct {
@@ -72,6 +74,11 @@ func (t *technician) job(ctx context.Context) error {
 			return err
 		}
 	}
+	if t.c.o.live {
+		watching, end := context.WithCancel(ctx)
+		defer end()
+		go t.watched(watching, id)
+	}
 	for i, act := range again(t.c.scripts[t.random.IntN(len(t.c.scripts))].acts) {
 		if pause(ctx, t.c.o.pace/2+time.Duration(t.random.Int64N(int64(t.c.o.pace)))); ctx.Err() != nil {
 			return errEnded
@@ -80,6 +87,7 @@ func (t *technician) job(ctx context.Context) error {
 		t.facts = append(t.facts, &fact{Event: record.Event{
 			ID: act.ID, Job: id, By: t.id, Device: t.device, N: t.n, Wall: time.Now(), Since: time.Since(t.began).Seconds(), Run: t.run, Seen: i, Kind: act.Kind, Body: act.Body,
 		}})
+		t.sent.CompareAndSwap(0, time.Now().UnixNano())
 		if err := t.send(ctx); err != nil {
 			return err
 		}
