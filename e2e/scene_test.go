@@ -101,10 +101,21 @@ func (s set) ask(what func(*store.Store) error) {
 	require.NoError(s.t, what(kept))
 }
 
-func (s set) events(job string) (out []record.Event) {
+func (s set) events(job string) []record.Event {
+	s.t.Helper()
+	return s.atMost(job, 1000)
+}
+
+// all are the events of a job, however many.
+func (s set) all(job string) []record.Event {
+	s.t.Helper()
+	return s.atMost(job, 100_000)
+}
+
+func (s set) atMost(job string, most int) (out []record.Event) {
 	s.t.Helper()
 	s.ask(func(kept *store.Store) (err error) {
-		out, err = kept.Events(s.t.Context(), job, 0, 1000)
+		out, err = kept.Events(s.t.Context(), job, 0, most)
 		return err
 	})
 	return out

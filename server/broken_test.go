@@ -4,12 +4,17 @@ import (
 	"net/http"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"evensteps/core/company"
+	"evensteps/core/job"
+	"evensteps/core/record"
 	"evensteps/server"
+	"evensteps/store"
 )
 
 // What cannot be read is an error that says so, or stands as it was known before:
@@ -74,4 +79,68 @@ func TestWhatCannotBeReadIsNeverLeftOut(t *testing.T) {
 		status, body, _ := d.call(a.method, a.path, a.body)
 		assert.Equal(t, first[a.path], known(status, body), "and all is well again: "+strings.TrimPrefix(a.path, "/api/"))
 	}
+}
+
+// What somebody recorded who no longer can send it: a supervisor hands it in, with its
+// author's name on it. Nobody else's is handed in, and by nobody else.
+func TestRecordsOfWhoNoLongerSigns(t *testing.T) {
+	s := begin(t, server.Options{SignInsPerMinute: 1000})
+	mira, ilse := s.as(t, "mira"), s.as(t, "ilse")
+	left := mira.event("note", record.Note{Text: "before the account was closed"})
+	outcome := func(d *device, e record.Event) string {
+		status, a, text := d.send("j-101", e)
+		require.Equal(t, http.StatusOK, status, text)
+		return a.Answers[0].Outcome
+	}
+	assert.Equal(t, "refused", outcome(mira, left), "jonna can send it herself")
+	require.NoError(t, s.store.ChangePerson(t.Context(), company.Person{SignIn: "jonna", Name: "Jonna Hallvik", Role: "technician", Closed: true}, store.Seen{Version: versionOf(t, s, "jonna"), By: "mira"}, time.UTC))
+	assert.Equal(t, "refused", outcome(ilse, left), "a technician hands nothing in")
+	assert.Equal(t, "kept", outcome(mira, left))
+	assert.Equal(t, "known", outcome(mira, left), "and once")
+	events, err := s.store.Events(t.Context(), "j-101", 0, 1000)
+	require.NoError(t, err)
+	assert.Equal(t, "jonna", events[len(events)-1].By)
+	lines, err := s.store.AuditBefore(t.Context(), 0, 1)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"mira", "record handed in", "jonna"}, []string{lines[0].By, lines[0].What, lines[0].Whom})
+
+	atTheDesk := mira.event("rung.out", record.RungOut{Move: "top-off"})
+	atTheDesk.By = "pell"
+	assert.Equal(t, "kept", outcome(mira, atTheDesk), "pell is at a desk by now, and cannot send it")
+	aCall := mira.event("note", record.Note{Text: "pell can send this"})
+	aCall.By = "pell"
+	assert.Equal(t, "refused", outcome(mira, aCall))
+	nobody := mira.event("note", record.Note{Text: "by nobody"})
+	nobody.By = "nobody-here"
+	assert.Equal(t, "refused", outcome(mira, nobody))
+}
+
+func versionOf(t *testing.T, s *site, who string) int {
+	t.Helper()
+	p, err := s.store.Person(t.Context(), who)
+	require.NoError(t, err)
+	return p.Version
+}
+
+// A device that was away for sixty days, with the revision of the map that its job was
+// begun with: what it has is kept, where it belongs in time, and the job goes on.
+func TestADeviceThatWasAwayForSixtyDays(t *testing.T) {
+	s := begin(t, server.Options{})
+	d := s.jonna(t)
+	long := time.Now().AddDate(0, 0, -60)
+	var away []any
+	for i := range 3 {
+		e := d.event("note", record.Note{Text: "in the far cabin"})
+		e.Wall, e.Run, e.Since = long.Add(time.Duration(i)*time.Minute), "another start", float64(60*i)
+		away = append(away, e)
+	}
+	status, a, text := d.send("j-101", away...)
+	require.Equal(t, http.StatusOK, status, text)
+	for i, one := range a.Answers {
+		require.Equal(t, "kept", one.Outcome, one.Problem)
+		assert.WithinDuration(t, long.Add(time.Duration(i)*time.Minute), *one.T, 2*time.Second)
+	}
+	var v job.View
+	require.Equal(t, http.StatusOK, d.get("/api/jobs/j-101/view", &v))
+	assert.NotEmpty(t, v.Rungs)
 }

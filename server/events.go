@@ -116,6 +116,23 @@ func (s *Server) events() {
 		})
 }
 
+// handedIn tells whether a supervisor may hand in what somebody else recorded: who no
+// longer can, because the account is closed or the role is another. Their name stays on
+// it, and the audit list says who handed it in.
+func (s *Server) handedIn(ctx context.Context, e *record.Event) (bool, error) {
+	if e.By == person(ctx).ID || person(ctx).Role != "supervisor" {
+		return false, nil
+	}
+	author, err := s.store.Person(ctx, e.By)
+	if errors.Is(err, store.ErrNotFound) {
+		return false, nil
+	}
+	if err != nil {
+		return false, err
+	}
+	return author.ClosedAt != nil || author.Role == company.Office && !record.FromADesk(e.Kind), nil
+}
+
 // keep takes one event, or says why not. An error is of the database alone.
 func (s *Server) keep(ctx context.Context, job string, raw json.RawMessage, sent record.Sent) (Answer, error) {
 	refused := func(id string, status int, why string) (Answer, error) {
@@ -132,10 +149,14 @@ func (s *Server) keep(ctx context.Context, job string, raw json.RawMessage, sent
 	if e.Job != job {
 		return refused(e.ID, http.StatusUnprocessableEntity, "The event is of another job.")
 	}
-	if e.By != person(ctx).ID {
+	handed, err := s.handedIn(ctx, &e)
+	if err != nil {
+		return Answer{}, err
+	}
+	if e.By != person(ctx).ID && !handed {
 		return refused(e.ID, http.StatusForbidden, "The event was recorded by somebody else. It is sent when they sign in.")
 	}
-	if person(ctx).Role == company.Office && !record.FromADesk(e.Kind) {
+	if !handed && person(ctx).Role == company.Office && !record.FromADesk(e.Kind) {
 		return refused(e.ID, http.StatusForbidden, "What happens at a machine is recorded by who is there. The office says who goes, and what the caller says.")
 	}
 	kept, err := s.store.Append(ctx, e, sent)
@@ -148,6 +169,9 @@ func (s *Server) keep(ctx context.Context, job string, raw json.RawMessage, sent
 		return Answer{}, err
 	case kept.Known:
 		return Answer{ID: e.ID, Outcome: "known", Num: kept.Num, T: &kept.T}, nil
+	}
+	if handed {
+		s.audit(ctx, person(ctx).ID, "record handed in", e.By)
 	}
 	return Answer{ID: e.ID, Outcome: "kept", Num: kept.Num, T: &kept.T}, nil
 }

@@ -203,6 +203,9 @@ func New(o Options) *Server {
 	s.sessions.HashTokenInStore = true
 	s.sessions.Lifetime = 12 * time.Hour
 	s.sessions.Cookie.Name = cookie
+	if o.SecureCookies { // browsers take it from this host over HTTPS alone
+		s.sessions.Cookie.Name = "__Host-" + cookie
+	}
 	s.sessions.Cookie.HttpOnly = true
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
 	s.sessions.Cookie.Secure = o.SecureCookies

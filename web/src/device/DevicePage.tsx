@@ -2,14 +2,16 @@ import { useLiveQuery } from "dexie-react-hooks";
 import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
+import { wentWrong } from "../api/client";
 import { keepLists } from "../offline/lists";
-import { send, sendAgain } from "../offline/outbox";
+import { handIn, send, sendAgain } from "../offline/outbox";
 import { sendPhotos } from "../offline/photos";
 import { size, useRoom } from "../offline/room";
 import { Plain, Strong } from "../parts/Buttons";
 import { Beside } from "../parts/Form";
 import { Hall } from "../parts/Hall";
 import { Group, Row, Warn } from "../parts/Rows";
+import { Notice } from "../parts/Sheets";
 import { clock } from "../parts/text";
 import { useSession } from "../signin/session";
 import { keptHere } from "./kept";
@@ -29,6 +31,15 @@ export function DevicePage() {
   const room = useRoom();
   const kept = useLiveQuery(() => keptHere(me.id), [me.id]);
   const [sending, setSending] = useState(false);
+  const [said, setSaid] = useState("");
+  const hand = () =>
+    handIn(me.id).then(
+      (n) =>
+        setSaid(
+          n > 0 ? `${some(n, "record")} handed in.` : "None: their accounts are open. They sign in here.",
+        ),
+      (err: unknown) => setSaid(wentWrong(err)),
+    );
   const sendNow = async () => {
     setSending(true);
     await send(me.id).catch(() => undefined); // what it is stays beside each job
@@ -60,12 +71,19 @@ export function DevicePage() {
         ))}
         {kept && kept.photos > 0 && <p>{some(kept.photos, "photo waits", "photos wait")}.</p>}
         {kept && kept.ofOthers > 0 && (
-          <p>{some(kept.ofOthers, "record")} of others on this device: sent when they sign in here again.</p>
+          <p>
+            {some(kept.ofOthers, "record")} of others on this device: sent when they sign in here again.
+            {me.role === "supervisor" && " Of who no longer can, you hand them in, with their name on them."}
+          </p>
         )}
+        {said && <Notice role="status">{said}</Notice>}
         <Beside>
           <Strong isDisabled={sending} onPress={() => void sendNow()}>
             {sending ? "Sending …" : "Send now"}
           </Strong>
+          {me.role === "supervisor" && kept && kept.ofOthers > 0 && (
+            <Plain onPress={() => void hand()}>Hand in what others left</Plain>
+          )}
         </Beside>
       </section>
       <section aria-label="Without signal">

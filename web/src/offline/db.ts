@@ -75,6 +75,10 @@ class DeviceStore extends Dexie {
       events: "id, job, [job+device], [state+by], [job+device+event.n], [job+device+event.num]",
     });
     this.version(3).stores({ drafts: "key" });
+    // What waits or was refused, whoever recorded it.
+    this.version(4).stores({
+      events: "id, job, state, [job+device], [state+by], [job+device+event.n], [job+device+event.num]",
+    });
   }
 }
 

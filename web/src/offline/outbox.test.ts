@@ -29,7 +29,7 @@ vi.stubGlobal("fetch", async (request: Request) => {
 });
 
 const { db } = await import("./db");
-const { batchOf, build, hearEpoch, onSignal, pull, send, waitingFor } = await import("./outbox");
+const { batchOf, build, handIn, hearEpoch, onSignal, pull, send, waitingFor } = await import("./outbox");
 
 const event = (id: string, n: number, by = "jonna", job = "j-1"): JobEvent => ({
   id,
@@ -259,5 +259,54 @@ describe("the outbox", () => {
     await pull("j-1");
     expect(await waitingFor("jonna")).toBe(1);
     expect((await db.jobs.get("j-1"))?.cursor).toBe(0);
+  });
+
+  it("lets all wait while the server fails for an hour, and refuses none of it", async () => {
+    for (let n = 1; n <= 3; n++) await keep(event(`e-${n}`, n));
+    for (let hour = 0; hour < 60; hour++) {
+      answers.push({ status: 500, body: { detail: "Something went wrong here." } }); // the batch
+      answers.push({ status: 500, body: { detail: "Something went wrong here." } }); // and one of nothing
+      await send("jonna");
+      expect(answers).toHaveLength(0);
+      expect(signals.at(-1)).toBe("offline");
+    }
+    expect(await waitingFor("jonna")).toBe(3);
+    answers.push({ status: 200, body: { answers: [kept("e-1", 1), kept("e-2", 2), kept("e-3", 3)] } });
+    await send("jonna");
+    expect(await waitingFor("jonna")).toBe(0);
+  });
+
+  it("hands in for a supervisor what others left, and leaves them what is not taken", async () => {
+    await keep(event("a", 1, "jonna"));
+    await keep(event("b", 2, "ilse"));
+    await keep(event("c", 3, "mira"));
+    const refused: Answer = { id: "b", outcome: "refused", status: 403, problem: "by somebody else" };
+    answers.push({ status: 200, body: { answers: [kept("a", 5), refused] } });
+    expect(await handIn("mira")).toBe(1);
+    expect(posted.map((p) => p.map((e) => e.id))).toEqual([["a", "b"]]);
+    expect(await db.events.get("a")).toMatchObject({ state: "sent", event: { num: 5 } });
+    expect(await db.events.get("b")).toMatchObject({ state: "waiting" });
+    expect(await waitingFor("mira")).toBe(1);
+  });
+
+  it("reads what waits piece by piece, and sends all of it once", async () => {
+    await db.events.bulkAdd(
+      Array.from({ length: 950 }, (_, i) => {
+        const e = event(`e-${String(i).padStart(4, "0")}`, i + 1);
+        return { id: e.id, job: e.job, by: e.by, device: e.device, state: "waiting" as const, event: e };
+      }),
+    );
+    for (let i = 0; i < 950; i += 100)
+      answers.push({
+        status: 200,
+        body: {
+          answers: Array.from({ length: Math.min(100, 950 - i) }, (_, k) =>
+            kept(`e-${String(i + k).padStart(4, "0")}`, i + k + 1),
+          ),
+        },
+      });
+    await send("jonna");
+    expect(await waitingFor("jonna")).toBe(0);
+    expect(posted.flat().map((e) => e.n)).toEqual(Array.from({ length: 950 }, (_, i) => i + 1));
   });
 });

@@ -47,6 +47,9 @@ export async function post(job: string, events: JobEvent[]) {
   return got(await api.POST("/jobs/{job}/events", { params: { path: { job } }, body })).answers;
 }
 
+/** So many are read at once of what waits, the oldest first: ids are made in the order of time. */
+const atOnce = 4 * limits.batch;
+
 /** What one batch may hold, from the front: so many events, and so many bytes. */
 export function batchOf(waiting: KeptEvent[]): KeptEvent[] {
   let bytes = 1000; // of what stands around them
@@ -101,8 +104,11 @@ export async function send(person: string): Promise<void> {
     const notYet = new Set((await waitingCalls()).map((j) => j.id));
     let well = false; // the server has taken something
     for (;;) {
-      const all = await db.events.where({ state: "waiting", by: person }).toArray();
-      const waiting = all.filter((w) => !notYet.has(w.job)); // the server does not know of these jobs
+      const waiting = await db.events
+        .where({ state: "waiting", by: person })
+        .filter((w) => !notYet.has(w.job)) // the server does not know of these jobs
+        .limit(atOnce)
+        .toArray();
       const first = waiting[0];
       if (!first) {
         tell("sent");
@@ -248,6 +254,41 @@ export async function sendAgain(job: string, person: string): Promise<void> {
     .where({ state: "refused", by: person })
     .and((w) => w.job === job)
     .modify({ state: "waiting" });
+}
+
+/**
+ * What others left on this device, sent by a supervisor: the server takes it with its author's name
+ * where that account is closed. What it does not take stays for its author. Returns how many were taken.
+ */
+export async function handIn(supervisor: string): Promise<number> {
+  return navigator.locks.request("evensteps-outbox", async () => {
+    const notYet = new Set((await waitingCalls()).map((j) => j.id));
+    const others = await db.events
+      .where("state")
+      .anyOf("waiting", "refused")
+      .filter((w) => w.by !== supervisor && !notYet.has(w.job))
+      .toArray();
+    let taken = 0;
+    for (const job of new Set(others.map((w) => w.job))) {
+      let left = others.filter((w) => w.job === job).sort((a, b) => a.event.n - b.event.n);
+      while (left.length > 0) {
+        const events = batchOf(left);
+        left = left.slice(events.length);
+        const answers = await post(
+          job,
+          events.map((w) => w.event),
+        );
+        const kept = answers.filter((a) => a.outcome !== "refused");
+        await take(
+          events.filter((w) => kept.some((a) => a.id === w.id)),
+          kept,
+        );
+        taken += kept.length;
+      }
+      tellEvents(job);
+    }
+    return taken;
+  });
 }
 
 /** How many records of this person wait here. */

@@ -5,10 +5,17 @@ import { Problem } from "../api/client";
 import { sendPhoto, shrink } from "../parts/photo";
 import { db, type KeptPhoto } from "./db";
 
+const noRoom =
+  "The photo is not kept: this device has no room, or its storage is closed. Free some space, then take it again.";
+
 /** Shrinks a photo and keeps it on this device; it is sent behind. Returns its name. */
 export async function takePhoto(file: Blob): Promise<string> {
   const photo = await shrink(file);
-  if (!(await db.photos.get(photo.sha256))) await db.photos.put({ ...photo, state: "waiting" });
+  try {
+    if (!(await db.photos.get(photo.sha256))) await db.photos.put({ ...photo, state: "waiting" });
+  } catch {
+    throw new Problem(507, noRoom);
+  }
   return photo.sha256;
 }
 
