@@ -102,16 +102,12 @@ func (s *Server) events() {
 			if sent.Wall.IsZero() {
 				sent.Wall = received
 			}
-			out := &sendOut{}
-			out.Body.Answers = []Answer{}
-			for _, raw := range in.Body.Events {
-				a, err := s.keep(ctx, in.Job, json.RawMessage(raw), sent)
-				if err != nil {
-					return nil, s.problem(ctx, err) // what was kept so far is known when it comes again
-				}
-				s.metrics.kept.WithLabelValues(a.Outcome).Inc()
-				out.Body.Answers = append(out.Body.Answers, a)
+			answers, err := s.keepAll(ctx, in.Job, in.Body.Events, sent)
+			if err != nil {
+				return nil, s.problem(ctx, err) // what was kept so far is known when it comes again
 			}
+			out := &sendOut{}
+			out.Body.Answers = answers
 			return out, nil
 		})
 }
@@ -133,45 +129,77 @@ func (s *Server) handedIn(ctx context.Context, e *record.Event) (bool, error) {
 	return author.ClosedAt != nil || author.Role == company.Office && !record.FromADesk(e.Kind), nil
 }
 
-// keep takes one event, or says why not. An error is of the database alone.
-func (s *Server) keep(ctx context.Context, job string, raw json.RawMessage, sent record.Sent) (Answer, error) {
-	refused := func(id string, status int, why string) (Answer, error) {
-		return Answer{ID: id, Outcome: "refused", Status: status, Problem: why}, nil
+// keepAll takes the events of a batch, each by itself, or says why not. An error is of
+// the database alone.
+func (s *Server) keepAll(ctx context.Context, job string, batch []eventIn, sent record.Sent) ([]Answer, error) {
+	answers := make([]Answer, len(batch))
+	var sound []record.Event
+	var at []int // of the sound ones, in the batch
+	handed := map[int]bool{}
+	for i, raw := range batch {
+		e, byAnother, no, err := s.mayKeep(ctx, job, json.RawMessage(raw))
+		if err != nil {
+			return nil, err
+		}
+		if no != nil {
+			answers[i] = *no
+			continue
+		}
+		sound, at, handed[i] = append(sound, e), append(at, i), byAnother
 	}
-	var e record.Event
+	kept, err := s.store.AppendAll(ctx, sound, sent)
+	if err != nil {
+		return nil, err
+	}
+	for k, one := range kept {
+		i := at[k]
+		answers[i] = answered(sound[k].ID, one)
+		if handed[i] && answers[i].Outcome == "kept" {
+			s.audit(ctx, person(ctx).ID, "record handed in", sound[k].By)
+		}
+	}
+	for _, a := range answers {
+		s.metrics.kept.WithLabelValues(a.Outcome).Inc()
+	}
+	return answers, nil
+}
+
+func answered(id string, one store.Appended) Answer {
+	switch {
+	case errors.Is(one.Err, store.ErrOtherBody):
+		return Answer{ID: id, Outcome: "refused", Status: http.StatusConflict, Problem: "An event with this id is kept already, and says something else. The first stays."}
+	case one.Err != nil:
+		return Answer{ID: id, Outcome: "refused", Status: http.StatusUnprocessableEntity, Problem: unkeepable}
+	case one.Known:
+		return Answer{ID: id, Outcome: "known", Num: one.Num, T: &one.T}
+	}
+	return Answer{ID: id, Outcome: "kept", Num: one.Num, T: &one.T}
+}
+
+// mayKeep reads one event and says whether it may be kept: no is why not. handed says
+// that a supervisor hands it in.
+func (s *Server) mayKeep(ctx context.Context, job string, raw json.RawMessage) (e record.Event, handed bool, no *Answer, err error) {
+	refused := func(status int, why string) (record.Event, bool, *Answer, error) {
+		return e, false, &Answer{ID: e.ID, Outcome: "refused", Status: status, Problem: why}, nil
+	}
 	if err := json.Unmarshal(raw, &e); err != nil {
-		return refused(e.ID, http.StatusUnprocessableEntity, "The event cannot be read: "+err.Error())
+		return refused(http.StatusUnprocessableEntity, "The event cannot be read: "+err.Error())
 	}
 	e.Num, e.T, e.Received = 0, nil, nil // the server's to give
 	if _, err := record.Read(e); err != nil {
-		return refused(e.ID, http.StatusUnprocessableEntity, err.Error())
+		return refused(http.StatusUnprocessableEntity, err.Error())
 	}
 	if e.Job != job {
-		return refused(e.ID, http.StatusUnprocessableEntity, "The event is of another job.")
+		return refused(http.StatusUnprocessableEntity, "The event is of another job.")
 	}
-	handed, err := s.handedIn(ctx, &e)
-	if err != nil {
-		return Answer{}, err
+	if handed, err = s.handedIn(ctx, &e); err != nil {
+		return e, false, nil, err
 	}
 	if e.By != person(ctx).ID && !handed {
-		return refused(e.ID, http.StatusForbidden, "The event was recorded by somebody else. It is sent when they sign in.")
+		return refused(http.StatusForbidden, "The event was recorded by somebody else. It is sent when they sign in.")
 	}
 	if !handed && person(ctx).Role == company.Office && !record.FromADesk(e.Kind) {
-		return refused(e.ID, http.StatusForbidden, "What happens at a machine is recorded by who is there. The office says who goes, and what the caller says.")
+		return refused(http.StatusForbidden, "What happens at a machine is recorded by who is there. The office says who goes, and what the caller says.")
 	}
-	kept, err := s.store.Append(ctx, e, sent)
-	switch {
-	case errors.Is(err, store.ErrOtherBody):
-		return refused(e.ID, http.StatusConflict, "An event with this id is kept already, and says something else. The first stays.")
-	case store.Unkeepable(err):
-		return refused(e.ID, http.StatusUnprocessableEntity, unkeepable)
-	case err != nil:
-		return Answer{}, err
-	case kept.Known:
-		return Answer{ID: e.ID, Outcome: "known", Num: kept.Num, T: &kept.T}, nil
-	}
-	if handed {
-		s.audit(ctx, person(ctx).ID, "record handed in", e.By)
-	}
-	return Answer{ID: e.ID, Outcome: "kept", Num: kept.Num, T: &kept.T}, nil
+	return e, handed, nil, nil
 }

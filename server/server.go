@@ -121,7 +121,8 @@ func timed(usual time.Duration) func(http.Handler) http.Handler {
 	return func(next http.Handler) http.Handler {
 		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 			line := http.NewResponseController(w)
-			if isLive(r) { // it goes on for as long as it says itself
+			if isLive(r) { // it goes on for as long as it says itself, and no proxy holds it back
+				w.Header().Set("X-Accel-Buffering", "no")
 				_ = line.SetReadDeadline(time.Time{})
 				next.ServeHTTP(w, r)
 				return

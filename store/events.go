@@ -71,6 +71,11 @@ func (s *Store) Append(ctx context.Context, e record.Event, sent record.Sent) (K
 	turn := s.turn(e.Job) // those of this process wait here instead of trying again
 	turn.Lock()
 	defer turn.Unlock()
+	return s.append(ctx, e, sent)
+}
+
+// append is Append while it is this event's turn.
+func (s *Store) append(ctx context.Context, e record.Event, sent record.Sent) (Kept, error) {
 	tail, _ := s.tails.Get(e.Job)
 	at, is := tail.before(e) // mostly it is known how the job stands: then one statement does it
 	for {

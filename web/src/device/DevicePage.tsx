@@ -1,4 +1,4 @@
-import { useLiveQuery } from "dexie-react-hooks";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
@@ -29,7 +29,14 @@ const some = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one
 export function DevicePage() {
   const { me } = useSession();
   const room = useRoom();
-  const kept = useLiveQuery(() => keptHere(me.id), [me.id]);
+  // Not at each change: while much is sent there are many.
+  const { data: kept, refetch } = useQuery({
+    queryKey: ["kept", me.id],
+    queryFn: () => keptHere(me.id),
+    networkMode: "always",
+    refetchInterval: 2_000,
+    staleTime: 0,
+  });
   const [sending, setSending] = useState(false);
   const [said, setSaid] = useState("");
   const hand = () =>
@@ -45,6 +52,7 @@ export function DevicePage() {
     await send(me.id).catch(() => undefined); // what it is stays beside each job
     await sendPhotos().catch(() => undefined);
     await keepLists().catch(() => undefined);
+    await refetch();
     setSending(false);
   };
   const jobs = [...(kept?.jobs ?? [])].sort((a, b) => (b.heard ?? "").localeCompare(a.heard ?? ""));

@@ -60,6 +60,16 @@ export function batchOf(waiting: KeptEvent[]): KeptEvent[] {
   return end < 0 ? waiting : waiting.slice(0, end);
 }
 
+function batchesOf(waiting: KeptEvent[]): KeptEvent[][] {
+  const batches: KeptEvent[][] = [];
+  for (let rest = waiting; rest.length > 0;) {
+    const batch = batchOf(rest);
+    batches.push(batch);
+    rest = rest.slice(batch.length);
+  }
+  return batches;
+}
+
 /** Keeps an event here with its problem, until a newer build of the pages tries it again. */
 const hold = (events: KeptEvent[], problem: string) =>
   db.transaction("rw", db.events, () =>
@@ -75,15 +85,13 @@ const tryAgain = (person: string) =>
 
 async function take(events: KeptEvent[], answers: Answer[]) {
   const answered = new Map(answers.map((a, i) => [events[i]?.id, a]));
-  await db.transaction("rw", db.events, async () => {
-    for (const w of events) {
-      const a = answered.get(w.id);
-      if (!a) continue;
-      if (a.outcome === "refused")
-        await db.events.update(w.id, { state: "refused", problem: a.problem ?? "", build });
-      else await db.events.update(w.id, { state: "sent", event: { ...w.event, num: a.num, t: a.t } });
-    }
+  const now = events.flatMap((w): KeptEvent[] => {
+    const a = answered.get(w.id);
+    if (!a) return [];
+    if (a.outcome === "refused") return [{ ...w, state: "refused", problem: a.problem ?? "", build }];
+    return [{ ...w, state: "sent", event: { ...w.event, num: a.num, t: a.t } }];
   });
+  await db.events.bulkPut(now);
 }
 
 /**
@@ -104,11 +112,10 @@ export async function send(person: string): Promise<void> {
     const notYet = new Set((await waitingCalls()).map((j) => j.id));
     let well = false; // the server has taken something
     for (;;) {
-      const waiting = await db.events
-        .where({ state: "waiting", by: person })
-        .filter((w) => !notYet.has(w.job)) // the server does not know of these jobs
-        .limit(atOnce)
-        .toArray();
+      const all = db.events.where({ state: "waiting", by: person });
+      // Of some jobs the server does not know yet; to look for them costs, and mostly there are none.
+      const sendable = notYet.size > 0 ? all.filter((w) => !notYet.has(w.job)) : all;
+      const waiting = await sendable.limit(atOnce).toArray();
       const first = waiting[0];
       if (!first) {
         tell("sent");
@@ -116,7 +123,7 @@ export async function send(person: string): Promise<void> {
       }
       const ofJob = waiting.filter((w) => w.job === first.job).sort((a, b) => a.event.n - b.event.n);
       tell("waiting");
-      const batches = [batchOf(ofJob)];
+      const batches = batchesOf(ofJob);
       for (let events = batches.shift(); events; events = batches.shift()) {
         try {
           const answers = await post(
@@ -270,10 +277,8 @@ export async function handIn(supervisor: string): Promise<number> {
       .toArray();
     let taken = 0;
     for (const job of new Set(others.map((w) => w.job))) {
-      let left = others.filter((w) => w.job === job).sort((a, b) => a.event.n - b.event.n);
-      while (left.length > 0) {
-        const events = batchOf(left);
-        left = left.slice(events.length);
+      const ofJob = others.filter((w) => w.job === job).sort((a, b) => a.event.n - b.event.n);
+      for (const events of batchesOf(ofJob)) {
         const answers = await post(
           job,
           events.map((w) => w.event),
