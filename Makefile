@@ -4,7 +4,7 @@
 
 SHELL := /bin/bash
 .DEFAULT_GOAL := help
-.PHONY: help demo test running long fuzz mixed build bench company shape lint shots setup api licences clean
+.PHONY: help demo test running long fuzz mixed build bench company shape lint shots setup api licences sbom clean
 
 GO_FILES   := $(shell find core library store server demo cmd wasm -name '*.go' -o -name '*.yaml' -o -name '*.sql' 2>/dev/null)
 CORE_FILES := $(shell find core wasm -name '*.go' ! -name '*_test.go' 2>/dev/null) go.mod go.sum
@@ -101,12 +101,19 @@ bench: build ## the benchmarks; docs/performance.md keeps their figures
 
 company: .data/setup ## a company at work on the real program: load with a million facts, ten minutes of kills and cuts, a database put back
 	@go run ./bench/company load -people 50 -jobs 27000 -events 1000000
-	@go run ./bench/company load -people 200
-	@go run ./bench/company chaos -for 10m -pace 1s
+	@go run ./bench/company load -people 200 -jobs 27000 -events 1000000 -servers 2 -live
+	@go run ./bench/company load -people 500 -servers 2 -live
+	@go run ./bench/company chaos -for 10m -pace 1s -servers 2 -live
 	@go run ./bench/company restore -people 20 -pace 500ms
 
 shots: build ## make the pictures in docs/screenshots again
 	@go run ./e2e/shots docs/screenshots
+
+sbom: web/node_modules/.package-lock.json ## all packages that ship, as CycloneDX, in .data/sbom (asks the registries)
+	@mkdir -p .data/sbom
+	@go run github.com/CycloneDX/cyclonedx-gomod/cmd/cyclonedx-gomod@v1.10.0 app -json -main cmd/evensteps -output .data/sbom/program.json .
+	@cd web && npm exec --yes --package=@cyclonedx/cyclonedx-npm@6.0.0 -- cyclonedx-npm --omit dev --output-file ../.data/sbom/pages.json
+	@ls -l .data/sbom
 
 clean: ## take away what was built
 	rm -rf bin .data web/node_modules web/src/offline/core.wasm web/src/offline/wasm_exec.js

@@ -155,6 +155,19 @@ func (c *company) begin(code, sites, machines string) {
 	c.Page.MustElement(`[role="dialog"] input`).MustInput("roller")
 	c.Touch("Drum rollers")
 	c.Touch("Add it")
+	// What others record comes through the proxy as it happens: the first word of the line, at once.
+	soon := c.Page.MustEval(`async () => {
+		const began = performance.now();
+		const line = await fetch(location.pathname.replace("/jobs/", "/api/jobs/") + "/live?device=another");
+		const reader = line.body.getReader();
+		await reader.read();
+		void reader.cancel();
+		return performance.now() - began;
+	}`).Num()
+	if soon > 2000 {
+		panic(fmt.Sprintf("the line's first word took %.0f ms: the proxy holds it back", soon))
+	}
+	fmt.Printf("a line through the proxy, its first word after %.0f ms\n", soon)
 	c.Until("Turn the drum by hand")
 	c.Until("Even")
 	c.Touch("To sign-off")

@@ -22,7 +22,8 @@ vi.mock("../parts/photo", async () => {
 });
 
 const { db } = await import("./db");
-const { sendPhotos } = await import("./photos");
+const { sendPhotos, takePhoto } = await import("./photos");
+const { shrink } = await import("../parts/photo");
 
 const kept = (sha256: string) =>
   db.photos.put({ sha256, state: "waiting", whole: new Blob(["whole"]), small: new Blob(["small"]) });
@@ -64,5 +65,20 @@ describe("photos that wait on the device", () => {
     await sendPhotos();
     expect(await states()).toEqual({ aa: "refused", bb: "sent" });
     expect((await db.photos.get("aa"))?.problem).toContain("cut off");
+  });
+
+  it("say plainly that there was no room, and are not named on the record then", async () => {
+    vi.mocked(shrink).mockResolvedValue({
+      sha256: "cc",
+      whole: new Blob(["whole"]),
+      small: new Blob(["small"]),
+    });
+    const full = vi
+      .spyOn(db.photos, "put")
+      .mockRejectedValue(new DOMException("full", "QuotaExceededError") as never);
+    await expect(takePhoto(new Blob())).rejects.toThrow("this device has no room");
+    full.mockRestore();
+    expect(await takePhoto(new Blob())).toBe("cc");
+    expect(await states()).toEqual({ cc: "waiting" });
   });
 });
