@@ -90,8 +90,8 @@ export function People() {
             </Plain>
           )}
           {!p.closed && (
-            <Plain onPress={() => void signOut(p)} aria-label={`Sign ${p.name} out everywhere`}>
-              Sign out
+            <Plain onPress={() => void signOut(p)} aria-label={`End sessions of ${p.name}`}>
+              End sessions
             </Plain>
           )}
         </Row>
