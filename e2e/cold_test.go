@@ -147,6 +147,10 @@ func TestACallFromColdWithoutTheServer(t *testing.T) {
 		h.Says("School kitchen, dryer")
 		job := h.Page.MustEval(`() => location.pathname.split("/")[2]`).Str()
 		require.Regexp(t, "^c-[0-9a-f]{12}$", job)
+		h.Page.MustNavigate(s.At() + "/")
+		h.On("Today")
+		h.Says("Begun on this device")
+		h.Page.MustElement(`section[aria-label="Begun on this device"] a`)
 
 		require.NoError(t, s.Start(t.Context()))
 		h.Page.MustEval(`() => window.dispatchEvent(new Event("online"))`)

@@ -1,21 +1,7 @@
-import { api, got, Problem, type Call, type CallHeard, type CallSaid } from "../api/client";
+import { api, got, type Call, type CallHeard, type CallSaid } from "../api/client";
 import { hearHere, takeHere } from "../offline/calls";
 import { keptLists } from "../offline/lists";
-import { passes } from "../offline/passes";
-
-/** Whether no server answered, so that this device must do with what it has. */
-const alone = (err: unknown) => !(err instanceof Problem) || passes(err.status);
-
-/** The sites with their machines, as the server has them; without an answer, as this device has. */
-export async function placesNow() {
-  try {
-    return { ...got(await api.GET("/places")), kept: undefined };
-  } catch (err) {
-    const lists = alone(err) ? await keptLists().catch(() => undefined) : undefined;
-    if (!lists) throw err;
-    return { ...lists.places, kept: lists.at };
-  }
-}
+import { alone } from "../offline/passes";
 
 /** What a call means, with or without signal. */
 export async function hearNow(said: CallSaid): Promise<CallHeard> {

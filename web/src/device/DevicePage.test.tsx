@@ -1,6 +1,7 @@
 import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { db } from "../offline/db";
+import { build } from "../offline/outbox";
 import { openAt } from "../testing/open";
 import { answering } from "../testing/server";
 import { DevicePage } from "./DevicePage";
@@ -17,6 +18,7 @@ const event = (id: string, of: string, by: string, state: "waiting" | "refused",
     device: "tab",
     state,
     problem,
+    build,
     event: { id, n: 1, kind: "note" } as never,
   });
 

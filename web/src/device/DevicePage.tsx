@@ -1,7 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import styled from "styled-components";
 import { wentWrong } from "../api/client";
 import { keepLists } from "../offline/lists";
 import { handIn, send, sendAgain } from "../offline/outbox";
@@ -10,18 +9,11 @@ import { size, useRoom } from "../offline/room";
 import { Plain, Strong } from "../parts/Buttons";
 import { Beside } from "../parts/Form";
 import { Hall } from "../parts/Hall";
-import { Group, Row, Warn } from "../parts/Rows";
+import { Group, Line, Warn } from "../parts/Rows";
 import { Notice } from "../parts/Sheets";
 import { clock } from "../parts/text";
 import { useSession } from "../signin/session";
 import { keptHere } from "./kept";
-
-const Open = styled(Link)`
-  display: flex;
-  align-items: center;
-  min-height: ${(p) => p.theme.touchSmall};
-  padding: 0 1.125rem;
-`;
 
 const some = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
@@ -63,7 +55,7 @@ export function DevicePage() {
         <Group>To be sent</Group>
         {nothing && <p>All sent. Nothing waits.</p>}
         {kept?.waiting.map((w) => (
-          <Row key={w.job}>
+          <Line key={w.job}>
             <div>
               <h2>{w.title}</h2>
               <p>{w.records > 0 ? `${some(w.records, "record waits", "records wait")}` : ""}</p>
@@ -74,8 +66,8 @@ export function DevicePage() {
             {w.problems.length > 0 && (
               <Plain onPress={() => void sendAgain(w.job, me.id).then(sendNow)}>Send once more</Plain>
             )}
-            <Open to={`/jobs/${w.job}`}>Open</Open>
-          </Row>
+            <Link to={`/jobs/${w.job}`}>Open</Link>
+          </Line>
         ))}
         {kept && kept.photos > 0 && <p>{some(kept.photos, "photo waits", "photos wait")}.</p>}
         {kept && kept.ofOthers > 0 && (
@@ -99,13 +91,13 @@ export function DevicePage() {
           Can be worked without signal <span>{some(jobs.length, "job")}</span>
         </Group>
         {jobs.map((j) => (
-          <Row key={j.job} $quiet>
+          <Line key={j.job} $quiet>
             <div>
               <h3>{j.title}</h3>
               <p>{j.heard ? `as it stood ${clock(j.heard)}` : "begun on this device"}</p>
             </div>
-            <Open to={`/jobs/${j.job}`}>Open</Open>
-          </Row>
+            <Link to={`/jobs/${j.job}`}>Open</Link>
+          </Line>
         ))}
         <p>
           {kept?.lists

@@ -27,6 +27,19 @@ export const Row = styled.article<{ $quiet?: boolean }>`
   }
 `;
 
+/** The same with one way on, which stays beside it on a phone. */
+export const Line = styled(Row)`
+  > div:first-child {
+    flex-basis: 10rem;
+  }
+  > a {
+    display: flex;
+    align-items: center;
+    min-height: ${(p) => p.theme.touchSmall};
+    padding: 0 1.125rem;
+  }
+`;
+
 /** What must not be overlooked. */
 export const Warn = styled.strong`
   color: ${(p) => p.theme.caution};

@@ -2,7 +2,8 @@ import { useLiveQuery } from "dexie-react-hooks";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { onSignal, waitingFor, type Signal } from "../offline/outbox";
+import { onSignal, send, waitingFor, type Signal } from "../offline/outbox";
+import { sendPhotos } from "../offline/photos";
 import { beginNewVersion, useNewVersion } from "../offline/pages";
 import { roomWarning, useRoom } from "../offline/room";
 import { useSession } from "../signin/session";
@@ -19,12 +20,31 @@ const Where = styled(Link)`
   white-space: nowrap;
 `;
 
+/** What waits is sent so often, in milliseconds. */
+const every = 15_000;
+
 /** How the sending goes, on every page outside a job: it leads to what is kept here. */
 export function Sending() {
   const { me } = useSession();
   const waiting = useLiveQuery(() => waitingFor(me.id).catch(() => 0), [me.id], 0);
   const [signal, setSignal] = useState<Signal>("sent");
   useEffect(() => onSignal(setSignal), []);
+  // What waits is sent from here, too, not only while a job is open.
+  useEffect(() => {
+    const sync = () =>
+      void send(me.id)
+        .then(sendPhotos)
+        .catch(() => undefined); // later
+    sync();
+    const timer = setInterval(sync, every);
+    window.addEventListener("online", sync);
+    window.addEventListener("focus", sync);
+    return () => {
+      clearInterval(timer);
+      window.removeEventListener("online", sync);
+      window.removeEventListener("focus", sync);
+    };
+  }, [me.id]);
   const waits = waiting > 0 ? `${waiting} to send` : "all sent";
   return <Where to="/device">{signal === "offline" ? `no signal, ${waits}` : waits}</Where>;
 }

@@ -58,7 +58,7 @@ export function People() {
   const ordered = [...all.filter((p) => !p.closed), ...all.filter((p) => p.closed)];
   return (
     <Hall title="People" note={people.data && `${all.filter((p) => !p.closed).length} with an account`}>
-      {people.isError && <Complaint role="alert">{people.error.message}</Complaint>}
+      {people.isError && <Complaint role="alert">{wentWrong(people.error)}</Complaint>}
       {wrong && <Complaint role="alert">{wrong}</Complaint>}
       {said && <Notice role="status">{said}</Notice>}
       {people.data && (

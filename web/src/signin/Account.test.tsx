@@ -12,7 +12,7 @@ afterEach(() => {
 
 const here = {
   id: "aa",
-  device: "Browser A",
+  device: "Browser/1.0 (Mobile)",
   address: "10.0.0.4",
   made: "2026-11-29T08:00:00Z",
   seen: "2026-11-29T09:00:00Z",
@@ -31,6 +31,8 @@ describe("one’s own account", () => {
     openAt(<Account />, "/account", "*", mira);
     expect(await screen.findByText("None: the password alone lets in.")).toBeVisible();
     expect(screen.getByRole("heading", { name: "Here" })).toBeVisible();
+    expect(screen.getByText(/^a phone or tablet · since/)).toBeVisible();
+    expect(screen.getByText(/^a computer · since/)).toBeVisible();
     fireEvent.click(screen.getByRole("button", { name: /^End the session 10\.0\.0\.9/ }));
     await waitFor(() => expect(sent.map((s) => s.what)).toEqual(["DELETE /me/sessions/bb"]));
   });

@@ -11,6 +11,9 @@ import { clock } from "../parts/text";
 import { ChangePassword } from "./ChangePassword";
 import { SecondFactor } from "./SecondFactor";
 
+/** What kind of device it is, as far as its browser says so. */
+const kindOf = (agent: string) => (/mobi/i.test(agent) ? "a phone or tablet" : "a computer");
+
 /** One’s own account: password, second factor, and where one is signed in. */
 export function Account() {
   const queries = useQueryClient();
@@ -67,7 +70,9 @@ export function Account() {
           <div>
             <h2>{s.this ? "Here" : s.address || "An earlier sign-in"}</h2>
             <p>
-              {[s.device, `since ${clock(s.made)}`, `last used ${clock(s.seen)}`].filter(Boolean).join(" · ")}
+              {[kindOf(s.device), `since ${clock(s.made)}`, `last used ${clock(s.seen)}`]
+                .filter(Boolean)
+                .join(" · ")}
             </p>
           </div>
           {!s.this && (

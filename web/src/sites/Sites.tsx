@@ -2,13 +2,15 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { api, got, wentWrong, type Place } from "../api/client";
+import { wentWrong, type Place } from "../api/client";
+import { placesNow } from "../offline/placesNow";
 import { Plain, Strong } from "../parts/Buttons";
 import { Text } from "../parts/Fields";
 import { Beside } from "../parts/Form";
 import { Hall } from "../parts/Hall";
 import { Group, Row } from "../parts/Rows";
-import { Complaint } from "../parts/Sheets";
+import { Complaint, Notice } from "../parts/Sheets";
+import { clock } from "../parts/text";
 import { useSession } from "../signin/session";
 import { MachineForm, SiteForm } from "./forms";
 
@@ -57,7 +59,8 @@ export function Sites() {
   const [at, setAt] = useState<string>();
   const places = useQuery({
     queryKey: ["places"],
-    queryFn: async () => got(await api.GET("/places")),
+    queryFn: placesNow,
+    networkMode: "always",
     retry: false,
   });
   const may = me.role === "supervisor";
@@ -72,6 +75,9 @@ export function Sites() {
   const machines = all.reduce((n, p) => n + p.machines.length, 0);
   return (
     <Hall title="Sites" note={places.data && `${all.length} sites, ${machines} machines`}>
+      {places.data?.kept && (
+        <Notice role="status">No signal. This is how they stood {clock(places.data.kept)}.</Notice>
+      )}
       {places.isError && <Complaint role="alert">{wentWrong(places.error)}</Complaint>}
       <Text label="Find: name, island, contact, model or serial" value={find} most={80} onChange={setFind} />
       {may && (

@@ -1,4 +1,5 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
+import { useLiveQuery } from "dexie-react-hooks";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
@@ -10,6 +11,8 @@ import { band, clock, Heard } from "../parts/text";
 import { useSession } from "../signin/session";
 import { LyingLadder } from "./LyingLadder";
 import { ofTheDay, type Day } from "../offline/ahead";
+import { waitingCalls } from "../offline/calls";
+import { Line as Begun } from "../parts/Rows";
 import { bringWords, sections } from "./sections";
 
 const Group = styled.h2`
@@ -184,6 +187,29 @@ function List({ jobs }: { jobs: ReturnType<typeof useJobs> }) {
   );
 }
 
+/** Jobs of calls that were taken on this device and are not sent yet. */
+function BegunHere() {
+  const begun = useLiveQuery(() => waitingCalls().catch(() => []), [], []);
+  if (begun.length === 0) return null;
+  return (
+    <section aria-label="Begun on this device">
+      <Group>
+        Begun on this device<span>sent with the next signal</span>
+      </Group>
+      {begun.map(({ id, doc, call }) => (
+        <Begun key={id}>
+          <div>
+            <h3>{doc.job.title}</h3>
+            {doc.job.words && <p>“{doc.job.words}”</p>}
+            {call?.problem && <Warn $urgent>Not taken by the server: {call.problem}</Warn>}
+          </div>
+          <Link to={`/jobs/${id}`}>Go on</Link>
+        </Begun>
+      ))}
+    </section>
+  );
+}
+
 export function Today() {
   const [back, setBack] = useState(false);
   const jobs = useJobs("now");
@@ -204,6 +230,7 @@ export function Today() {
       {count === 0 && first && (
         <p>No jobs now. A job stands here as soon as the office has taken the call.</p>
       )}
+      <BegunHere />
       <List jobs={jobs} />
       {first && !back && <More onPress={() => setBack(true)}>Earlier: what is signed off</More>}
       {back && <List jobs={earlier} />}
