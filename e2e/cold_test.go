@@ -40,6 +40,7 @@ func TestFromColdWithoutTheServer(t *testing.T) {
 		h.Page.MustNavigate(s.At() + "/")
 		h.On("Today")
 		h.Says("No signal. This is how it stood")
+		t.Logf("Today stands %.0f ms after the page was asked for", h.Page.MustEval(`() => performance.now()`).Num())
 		h.Touch("Go on: Guest house on the point")
 		h.On("Hang the front")
 		h.Touch("The drum rim lies inside")

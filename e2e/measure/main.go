@@ -64,8 +64,6 @@ func measure(ctx context.Context) (err error) {
 		views(s, "Open: School kitchen, dryer", "view with a new plan", "Done", "Undo")
 		search(s, "j-113")
 		painted(s, "Open: Cabin 21, dryer", photo)
-		together(s, "Open: Cabin 21, dryer")
-		withoutServer(s)
 		memory(s)
 	})
 }

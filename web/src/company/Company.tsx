@@ -27,7 +27,10 @@ export function Company() {
       <Lists />
       <Group>Who did what</Group>
       <p>
-        <Link to="/audit">The audit list</Link>: accounts, rights and lists, and who tried.
+        <Link to="/audit" style={{ color: "inherit" }}>
+          The audit list
+        </Link>
+        : accounts, rights and lists, and who tried.
       </p>
     </Hall>
   );
