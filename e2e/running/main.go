@@ -83,13 +83,11 @@ func (c *company) room(name string) {
 	c.On(name)
 }
 
+// field writes into the field whose label begins with these words, in the dialogue that is
+// open, if one is.
 func (c *company) field(label, text string) {
-	box := c.Page
-	if d, err := c.Page.Sleeper(rod.NotFoundSleeper).Element(`[role="dialog"]`); err == nil {
-		d.MustElementR("label", "^"+label).MustElement("input, textarea").MustSelectAllText().MustInput(text)
-		return
-	}
-	box.MustElementR("label", "^"+label).MustElement("input, textarea").MustSelectAllText().MustInput(text)
+	c.Page.MustElementByJS(`label => [...(document.querySelector('[role="dialog"]') ?? document).querySelectorAll("label")]
+		.find(l => l.innerText.trim().startsWith(label))?.control ?? null`, label).MustSelectAllText().MustInput(text)
 }
 
 func (c *company) begin(code, sites, machines string) {
@@ -169,9 +167,9 @@ func (c *company) begin(code, sites, machines string) {
 	}
 	fmt.Printf("a line through the proxy, its first word after %.0f ms\n", soon)
 	c.Until("Turn the drum by hand")
-	c.Until("Even")
+	c.Until("Even: all back and proven")
 	c.Touch("To sign-off")
-	c.On("Even")
+	c.On("Even: all back and proven")
 	c.Touch("Sign off")
 	c.Says("Even: all back and proven. Signed off")
 	c.Says("Quay Appliances")
