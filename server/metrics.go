@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"github.com/go-chi/chi/v5"
-	"github.com/go-chi/chi/v5/middleware"
 	"github.com/prometheus/client_golang/prometheus"
 	"github.com/prometheus/client_golang/prometheus/collectors"
 	"github.com/prometheus/client_golang/prometheus/promhttp"
@@ -38,23 +37,16 @@ func newMetrics(s *Server) *metrics {
 	return m
 }
 
-// measured notes how long each request took, by the route that answered it.
-func (s *Server) measured(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		began := time.Now()
-		ww := middleware.NewWrapResponseWriter(w, r.ProtoMajor)
-		defer func() {
-			if isLive(r) {
-				return
-			}
-			route := "none"
-			if c := chi.RouteContext(r.Context()); c != nil && c.RoutePattern() != "" {
-				route = c.RoutePattern()
-			}
-			s.metrics.took.WithLabelValues(r.Method, route, strconv.Itoa(ww.Status()/100)+"xx").Observe(time.Since(began).Seconds())
-		}()
-		next.ServeHTTP(ww, r)
-	})
+// answered notes how long a request took, by the route that answered it.
+func (m *metrics) answered(r *http.Request, status int, took time.Duration) {
+	if isLive(r) {
+		return
+	}
+	route := "none"
+	if c := chi.RouteContext(r.Context()); c != nil && c.RoutePattern() != "" {
+		route = c.RoutePattern()
+	}
+	m.took.WithLabelValues(r.Method, route, strconv.Itoa(status/100)+"xx").Observe(took.Seconds())
 }
 
 // Metrics answers Prometheus. It stands at an address of its own: it is nobody's

@@ -31,15 +31,17 @@ func numbered(next http.Handler) http.Handler {
 	})
 }
 
-// logged writes one line for each request.
+// logged writes one line for each request, and counts it.
 func (s *Server) logged(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		began := time.Now()
 		ww := middleware.NewWrapResponseWriter(w, r.ProtoMajor)
 		defer func() {
+			took := time.Since(began)
+			s.metrics.answered(r, ww.Status(), took)
 			s.log.LogAttrs(r.Context(), slog.LevelInfo, "request",
 				slog.String("method", r.Method), slog.String("path", r.URL.Path), slog.Int("status", ww.Status()),
-				slog.Int("bytes", ww.BytesWritten()), slog.Duration("took", time.Since(began)), slog.String("request", middleware.GetReqID(r.Context())))
+				slog.Int("bytes", ww.BytesWritten()), slog.Duration("took", took), slog.String("request", middleware.GetReqID(r.Context())))
 		}()
 		next.ServeHTTP(ww, r)
 	})

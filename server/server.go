@@ -228,7 +228,7 @@ func (s *Server) routes(o Options) {
 	if len(o.TrustedProxies) > 0 {
 		from = middleware.ClientIPFromXFF(o.TrustedProxies...)
 	}
-	r.Use(numbered, from, s.measured, s.logged, s.recovered, secure(o.SecureCookies), lettered, middleware.GetHead)
+	r.Use(numbered, from, s.logged, s.recovered, secure(o.SecureCookies), lettered, middleware.GetHead)
 	r.Use(http.NewCrossOriginProtection().Handler)
 	r.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { fmt.Fprintln(w, "up") })
 	r.Get("/readyz", func(w http.ResponseWriter, r *http.Request) {

@@ -230,17 +230,6 @@ func (m *Machine) Check() Faults {
 	return f
 }
 
-// Answers are the options of a machine that a map has, with values that it knows.
-func (m *Machine) Answers(of *machine.Map) map[string]string {
-	out := map[string]string{}
-	for id, value := range m.Options {
-		if o := of.Option(id); o != nil && slices.Contains(o.Values, value) {
-			out[id] = value
-		}
-	}
-	return out
-}
-
 // Check tidies the ends of what was written and says what is wrong with it.
 func (m *Meter) Check() Faults {
 	var f Faults

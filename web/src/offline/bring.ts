@@ -1,5 +1,5 @@
 import { api, got, Problem } from "../api/client";
-import { db } from "./db";
+import { db, mapKey } from "./db";
 
 /** Brings a job and its map to the device; what is here already serves without signal. */
 export async function bring(job: string): Promise<void> {
@@ -7,7 +7,7 @@ export async function bring(job: string): Promise<void> {
   if (here?.call) return; // the server does not know of it yet
   try {
     const doc = got(await api.GET("/jobs/{job}", { params: { path: { job } } }));
-    const key = `${doc.map}@${doc.revision}`;
+    const key = mapKey(doc);
     if (!(await db.maps.get(key))) {
       const path = { map: doc.map, revision: doc.revision };
       const map = got(await api.GET("/maps/{map}/{revision}", { params: { path } }));

@@ -15,6 +15,8 @@ vi.stubGlobal("navigator", { ...navigator, locks: { request: (_: string, run: ()
 const asked: { call: string; with: unknown }[] = [];
 vi.mock("./core", () => ({
   core: {
+    generation: 1,
+    warm: () => undefined,
     library: async (maps: string[]) => asked.push({ call: "library", with: maps }),
     hear: async (on: object, said: object) => {
       asked.push({ call: "hear", with: { on, said } });

@@ -77,12 +77,16 @@ class DeviceStore extends Dexie {
     this.version(3).stores({ drafts: "key" });
     // What waits or was refused, whoever recorded it.
     this.version(4).stores({
+      jobs: "id, call.by", // in the index are only jobs whose call waits
       events: "id, job, state, [job+device], [state+by], [job+device+event.n], [job+device+event.num]",
     });
   }
 }
 
 export const db = new DeviceStore();
+
+/** How one revision of a map is called here. */
+export const mapKey = (of: { map: string; revision: number }) => `${of.map}@${of.revision}`;
 
 async function setting<T>(key: string): Promise<T | undefined> {
   return (await db.settings.get(key))?.value as T | undefined;

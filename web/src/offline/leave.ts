@@ -1,5 +1,5 @@
 import type { JobEvent } from "../api/client";
-import { db } from "./db";
+import { db, mapKey } from "./db";
 
 /**
  * What is over leaves this device so many milliseconds after it was last open here. Until
@@ -42,6 +42,6 @@ async function clearUp() {
   await db.photos.filter((p) => p.state === "sent" && !named.has(p.sha256)).delete();
   const lists = (await db.settings.get("lists"))?.value as { maps?: string[] } | undefined;
   const maps = new Set(lists?.maps ?? []);
-  for (const { doc } of await db.jobs.toArray()) maps.add(`${doc.map}@${doc.revision}`);
+  for (const { doc } of await db.jobs.toArray()) maps.add(mapKey(doc));
   await db.maps.filter((m) => !maps.has(m.key)).delete();
 }

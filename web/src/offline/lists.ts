@@ -1,6 +1,6 @@
 import { api, got, type JobDocument } from "../api/client";
 import type { components } from "../api/schema";
-import { db } from "./db";
+import { db, mapKey } from "./db";
 
 type Schemas = components["schemas"];
 
@@ -15,8 +15,6 @@ export interface KeptLists {
 
 /** What is kept is renewed after so long, in milliseconds, when there is signal. */
 const stale = 10 * 60_000;
-
-export const keyOf = (m: Schemas["Latest"]) => `${m.map}@${m.revision}`;
 
 export const keptLists = async () => (await db.settings.get("lists"))?.value as KeptLists | undefined;
 
@@ -37,17 +35,16 @@ async function round() {
     api.GET("/maps").then(got),
   ]);
   for (const m of maps) {
-    if (await db.maps.get(keyOf(m))) continue;
+    if (await db.maps.get(mapKey(m))) continue;
     const map = got(await api.GET("/maps/{map}/{revision}", { params: { path: m } }));
-    await db.maps.put({ key: keyOf(m), json: JSON.stringify(map) });
+    await db.maps.put({ key: mapKey(m), json: JSON.stringify(map) });
   }
-  const now: KeptLists = { at: new Date().toISOString(), places, around, maps: maps.map(keyOf) };
+  const now: KeptLists = { at: new Date().toISOString(), places, around, maps: maps.map(mapKey) };
   await db.settings.put({ key: "lists", value: now });
 }
 
 /** The maps of the library as they lie on this device. */
-export async function library(): Promise<string[]> {
-  const lists = await keptLists();
-  const maps = await db.maps.bulkGet(lists?.maps ?? []);
+export async function library(lists: KeptLists): Promise<string[]> {
+  const maps = await db.maps.bulkGet(lists.maps);
   return maps.flatMap((m) => (m ? [m.json] : []));
 }

@@ -150,6 +150,21 @@ export async function send(person: string): Promise<void> {
   });
 }
 
+/** How often what waits is sent, and what is new asked for, in milliseconds. */
+const often = 15_000;
+
+/** Does it now and then: after each pause, with each signal and when the page is turned to. Returns what ends it. */
+export function nowAndThen(sync: () => void): () => void {
+  const timer = setInterval(sync, often);
+  window.addEventListener("online", sync);
+  window.addEventListener("focus", sync);
+  return () => {
+    clearInterval(timer);
+    window.removeEventListener("online", sync);
+    window.removeEventListener("focus", sync);
+  };
+}
+
 /** Whether the server is well but for what was sent: it takes a batch of nothing. */
 const takesAny = (job: string) =>
   post(job, []).then(
@@ -298,6 +313,6 @@ export async function handIn(supervisor: string): Promise<number> {
 
 /** How many records of this person wait here. */
 export async function waitingFor(person: string): Promise<number> {
-  const calls = (await waitingCalls()).filter((j) => j.call?.by === person).length;
+  const calls = await db.jobs.where({ "call.by": person }).count();
   return calls + (await db.events.where({ state: "waiting", by: person }).count());
 }

@@ -5,7 +5,7 @@ import { v7 as uuid } from "uuid";
 import type { JobEvent, Make, View } from "../api/client";
 import { bring } from "./bring";
 import { core, viewerHere } from "./core";
-import { db, deviceId, type KeptEvent } from "./db";
+import { db, mapKey, deviceId, type KeptEvent } from "./db";
 import { sendPhotos } from "./photos";
 import { useLive, type Other } from "./useLive";
 import { slip } from "../parts/Buttons";
@@ -19,13 +19,12 @@ import {
   since,
   tellOtherTabs,
   heldOf,
+  nowAndThen,
   sendAgain,
   waitingFor,
   type Held,
   type Signal,
 } from "./outbox";
-
-const pullEvery = 15_000;
 
 /** On a line the server says what is new: asking is done so many times less often. */
 const seldom = 4;
@@ -125,7 +124,7 @@ export function useJob(job: string, person: string): JobHere {
     const look = async () => {
       if (opened.current === 0 || opened.current !== core.generation) {
         const here = await db.jobs.get(job);
-        const map = here && (await db.maps.get(`${here.doc.map}@${here.doc.revision}`));
+        const map = here && (await db.maps.get(mapKey(here.doc)));
         if (!here || !map) throw new Error("This job is not on this device yet. Load it once with signal.");
         await core.open(map.json, here.doc.job);
         opened.current = core.generation;
@@ -174,17 +173,11 @@ export function useJob(job: string, person: string): JobHere {
         if (changed === job && opened.current > 0) void show();
       }),
       onSignal(setSignal),
+      nowAndThen(() => void sync()),
     ];
-    const timer = setInterval(() => void sync(), pullEvery);
-    const now = () => void sync();
-    window.addEventListener("online", now);
-    window.addEventListener("focus", now);
     return () => {
       gone = true;
       off.forEach((stop) => stop());
-      clearInterval(timer);
-      window.removeEventListener("online", now);
-      window.removeEventListener("focus", now);
     };
   }, [job, person, show, tries]);
 

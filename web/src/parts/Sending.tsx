@@ -2,7 +2,7 @@ import { useLiveQuery } from "dexie-react-hooks";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { onSignal, send, waitingFor, type Signal } from "../offline/outbox";
+import { nowAndThen, onSignal, send, waitingFor, type Signal } from "../offline/outbox";
 import { sendPhotos } from "../offline/photos";
 import { beginNewVersion, useNewVersion } from "../offline/pages";
 import { roomWarning, useRoom } from "../offline/room";
@@ -20,9 +20,6 @@ const Where = styled(Link)`
   white-space: nowrap;
 `;
 
-/** What waits is sent so often, in milliseconds. */
-const every = 15_000;
-
 /** How the sending goes, on every page outside a job: it leads to what is kept here. */
 export function Sending() {
   const { me } = useSession();
@@ -36,14 +33,7 @@ export function Sending() {
         .then(sendPhotos)
         .catch(() => undefined); // later
     sync();
-    const timer = setInterval(sync, every);
-    window.addEventListener("online", sync);
-    window.addEventListener("focus", sync);
-    return () => {
-      clearInterval(timer);
-      window.removeEventListener("online", sync);
-      window.removeEventListener("focus", sync);
-    };
+    return nowAndThen(sync);
   }, [me.id]);
   const waits = waiting > 0 ? `${waiting} to send` : "all sent";
   return <Where to="/device">{signal === "offline" ? `no signal, ${waits}` : waits}</Where>;

@@ -2,13 +2,13 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, got, wentWrong } from "../api/client";
 import { Plain } from "../parts/Buttons";
-import { Text } from "../parts/Fields";
 import { Beside, Form } from "../parts/Form";
 import { Hall } from "../parts/Hall";
 import { Group, Row, Warn } from "../parts/Rows";
 import { Complaint, Dialogue } from "../parts/Sheets";
 import { clock } from "../parts/text";
 import { ChangePassword } from "./ChangePassword";
+import { OwnPassword } from "./OwnPassword";
 import { SecondFactor } from "./SecondFactor";
 
 /** What kind of device it is, as far as its browser says so. */
@@ -107,15 +107,7 @@ function EndSecond({ onDone }: { onDone: () => void }) {
         onDone();
       }}
     >
-      <Text
-        label="Your password"
-        type="password"
-        autoComplete="current-password"
-        most={200}
-        value={password}
-        onChange={setPassword}
-        first
-      />
+      <OwnPassword value={password} onChange={setPassword} />
     </Form>
   );
 }

@@ -4,6 +4,7 @@ import { api, got } from "../api/client";
 import { Strong } from "../parts/Buttons";
 import { Text } from "../parts/Fields";
 import { Form } from "../parts/Form";
+import { OwnPassword } from "./OwnPassword";
 
 const Qr = styled.img`
   width: 15rem;
@@ -51,15 +52,7 @@ export function SecondFactor({ onDone }: { onDone: () => void }) {
         keep={async () => setBegun(got(await api.POST("/me/second", { body: { password } })))}
       >
         <p>After the password you then enter six digits that an authenticator on your phone shows.</p>
-        <Text
-          label="Your password"
-          type="password"
-          autoComplete="current-password"
-          most={200}
-          value={password}
-          onChange={setPassword}
-          first
-        />
+        <OwnPassword value={password} onChange={setPassword} />
       </Form>
     );
   }
